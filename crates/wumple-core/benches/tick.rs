@@ -1,0 +1,175 @@
+//! One tick over a random map, beside the least that a hand-written loop can do, on maps of three sizes.
+
+use std::hint::black_box;
+
+use criterion::{BenchmarkId, Criterion, Throughput, criterion_group, criterion_main};
+use wumple_core::{Acceleration, Buttons, DVec2, Edge, Edges, Grid, TileProperties, Tuning, TuningNumbers, World};
+
+const TILE: f64 = 16.0;
+const TICKS: usize = 4096;
+const WIDTH: f64 = 10.0;
+const HEIGHT: f64 = 14.0;
+const TOP_SPEED: f64 = 120.0;
+
+struct Sequence(u64);
+
+impl Sequence {
+    fn next(&mut self) -> u64 {
+        self.0 = self.0.wrapping_mul(6_364_136_223_846_793_005).wrapping_add(1_442_695_040_888_963_407);
+        self.0 >> 33
+    }
+}
+
+/// A square map, one tile in eight solid, walled all around, with a free place at its middle.
+fn map(side: usize) -> Vec<u8> {
+    let mut sequence = Sequence(7);
+    let mut tiles: Vec<u8> = (0..side * side).map(|_| u8::from(sequence.next() % 100 < 12)).collect();
+    for index in 0..side {
+        for at in [index, (side - 1) * side + index, index * side, index * side + side - 1] {
+            tiles[at] = 1;
+        }
+    }
+    for row in side / 2 - 2..side / 2 + 1 {
+        tiles[row * side + side / 2 - 1..row * side + side / 2 + 2].fill(0);
+    }
+    tiles
+}
+
+fn start(side: usize) -> DVec2 {
+    DVec2::new((side / 2) as f64 * TILE + 8.0, (side / 2) as f64 * TILE)
+}
+
+/// Random buttons, each held for a while.
+fn script() -> Vec<Buttons> {
+    let mut sequence = Sequence(11);
+    let mut script = Vec::with_capacity(TICKS);
+    while script.len() < TICKS {
+        let (bits, ticks) = (sequence.next(), sequence.next() % 20 + 1);
+        let held = Buttons { left: bits & 1 != 0, right: bits & 2 != 0, jump: bits & 4 != 0, ..Buttons::NONE };
+        script.extend(std::iter::repeat_n(held, ticks as usize));
+    }
+    script.truncate(TICKS);
+    script
+}
+
+fn tuning() -> Tuning {
+    let mut numbers = TuningNumbers::new(WIDTH, HEIGHT, TOP_SPEED).with_jump(54.0, 0.35);
+    numbers.run.acceleration = Acceleration::Time(0.1);
+    numbers.run.braking = Acceleration::Time(0.07);
+    numbers.run.turning = Acceleration::Time(0.05);
+    numbers.fall.top_speed = 260.0;
+    Tuning::check(&numbers).unwrap()
+}
+
+/// What a hand-written loop does at the least: gravity, run, jump, a byte grid, two axes. It tests the
+/// tiles where the body would be and puts it back beside the one it met.
+struct Bare<'a> {
+    tiles: &'a [u8],
+    side: usize,
+    x: f64,
+    y: f64,
+    vx: f64,
+    vy: f64,
+    grounded: bool,
+    held: bool,
+}
+
+impl Bare<'_> {
+    fn solid(&self, x: f64, y: f64) -> bool {
+        let (column, row) = ((x / TILE) as usize, (y / TILE) as usize);
+        self.tiles[row * self.side + column] != 0
+    }
+
+    fn hits(&self) -> bool {
+        let (left, right) = (self.x - WIDTH / 2.0, self.x + WIDTH / 2.0 - 0.001);
+        let (top, bottom) = (self.y - HEIGHT, self.y - 0.001);
+        self.solid(left, top) || self.solid(right, top) || self.solid(left, bottom) || self.solid(right, bottom)
+    }
+
+    fn tick(&mut self, buttons: &Buttons) {
+        const DT: f64 = 1.0 / 60.0;
+        let target = (f64::from(u8::from(buttons.right)) - f64::from(u8::from(buttons.left))) * TOP_SPEED;
+        let step = 1200.0 * DT;
+        self.vx = if self.vx < target { (self.vx + step).min(target) } else { (self.vx - step).max(target) };
+        if buttons.jump && !self.held && self.grounded {
+            self.vy = -308.0;
+        }
+        self.held = buttons.jump;
+        self.vy = (self.vy + 881.0 * DT).min(260.0);
+        self.x += self.vx * DT;
+        if self.hits() {
+            self.x = if self.vx > 0.0 {
+                ((self.x + WIDTH / 2.0) / TILE).floor() * TILE - WIDTH / 2.0
+            } else {
+                ((self.x - WIDTH / 2.0) / TILE).floor() * TILE + TILE + WIDTH / 2.0
+            };
+            self.vx = 0.0;
+        }
+        self.y += self.vy * DT;
+        self.grounded = false;
+        if self.hits() {
+            if self.vy > 0.0 {
+                self.y = (self.y / TILE).floor() * TILE;
+                self.grounded = true;
+            } else {
+                self.y = ((self.y - HEIGHT) / TILE).floor() * TILE + TILE + HEIGHT;
+            }
+            self.vy = 0.0;
+        }
+    }
+}
+
+fn ticks(criterion: &mut Criterion) {
+    let (script, tuning) = (script(), tuning());
+    let edges = Edges { left: Edge::Solid, right: Edge::Solid, top: Edge::Solid, bottom: Edge::Solid };
+    let mut group = criterion.benchmark_group("tick");
+    group.throughput(Throughput::Elements(TICKS as u64));
+    for side in [100, 1000, 10_000] {
+        let tiles = map(side);
+        let mut bare = Bare {
+            tiles: &tiles,
+            side,
+            x: start(side).x,
+            y: start(side).y,
+            vx: 0.0,
+            vy: 0.0,
+            grounded: false,
+            held: false,
+        };
+        let mut travelled = 0.0;
+        script.iter().for_each(|held| {
+            let before = bare.x;
+            bare.tick(held);
+            travelled += (bare.x - before).abs();
+        });
+        assert!(travelled > 500.0, "the bare loop moves about");
+        group.bench_function(BenchmarkId::new("bare loop", side), |bencher| {
+            bencher.iter(|| {
+                script.iter().for_each(|held| bare.tick(black_box(held)));
+                bare.x
+            });
+        });
+
+        let kinds = [TileProperties::EMPTY, TileProperties::SOLID];
+        let grid = Grid::new(side, tiles.clone(), TILE, &kinds, edges).unwrap();
+        let mut world = World::new(&grid);
+        let dab = world.add_character(tuning.clone(), start(side)).unwrap();
+        let mut travelled = 0.0;
+        script.iter().for_each(|held| {
+            let before = world.report(dab).feet.x;
+            world.tick(&[*held]);
+            travelled += (world.report(dab).feet.x - before).abs();
+        });
+        assert!(travelled > 500.0 && world.violation().is_none(), "the character moves about");
+        group.bench_function(BenchmarkId::new("character", side), |bencher| {
+            bencher.iter(|| {
+                script.iter().for_each(|held| world.tick(&[*black_box(held)]));
+                world.report(dab).feet.x
+            });
+        });
+    }
+    group.finish();
+}
+
+criterion_group!(benches, ticks);
+criterion_main!(benches);

@@ -1,0 +1,105 @@
+/// Added to a number below 2^31 and taken off again, it leaves the nearest whole number: 1.5 * 2^52, at
+/// which doubles are one apart. Cheaper than a conversion there and back, and the same everywhere.
+const ROUNDER: f64 = 6_755_399_441_055_744.0;
+
+/// A whole number of at most 2^31 as an integer: the low bits of its sum with [`ROUNDER`].
+#[inline]
+fn whole(number: f64) -> i32 {
+    (number + ROUNDER).to_bits() as i32
+}
+
+/// Evenly spaced lines, `index * tile`, along one axis.
+///
+/// Every answer is estimated by a multiplication and then settled by comparison, with the place asked
+/// for alone on one side, so that a place exactly on a line never falls to the wrong cell.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Lattice {
+    tile: f64,
+    per_tile: f64,
+}
+
+impl Lattice {
+    /// A lattice with `tile` px between its lines. `tile` must be above 0.
+    pub fn new(tile: f64) -> Lattice {
+        debug_assert!(tile > 0.0);
+        Lattice { tile, per_tile: 1.0 / tile }
+    }
+
+    /// The distance between two lines, px.
+    #[inline]
+    pub fn tile(&self) -> f64 {
+        self.tile
+    }
+
+    /// Where line `index` lies, px.
+    #[inline]
+    pub fn line(&self, index: i32) -> f64 {
+        f64::from(index) * self.tile
+    }
+
+    /// The greatest index whose line, moved by `offset`, is at or before `place`.
+    #[inline]
+    pub fn last_at_or_before(&self, place: f64, offset: f64) -> i32 {
+        let mut index = self.estimate(place - offset);
+        while place < index * self.tile + offset {
+            index -= 1.0;
+        }
+        while place >= (index + 1.0) * self.tile + offset {
+            index += 1.0;
+        }
+        whole(index)
+    }
+
+    /// The greatest index whose line, moved by `offset`, is strictly before `place`.
+    #[inline]
+    pub fn last_before(&self, place: f64, offset: f64) -> i32 {
+        let mut index = self.estimate(place - offset);
+        while place <= index * self.tile + offset {
+            index -= 1.0;
+        }
+        while place > (index + 1.0) * self.tile + offset {
+            index += 1.0;
+        }
+        whole(index)
+    }
+
+    /// A whole number near the index wanted: within one of it, unless rounding has its say.
+    #[inline]
+    fn estimate(&self, place: f64) -> f64 {
+        (place * self.per_tile - 0.5 + ROUNDER) - ROUNDER
+    }
+
+    /// The first and last cells that a span `[place - before, place + after)` overlaps.
+    #[inline]
+    pub fn cells(&self, place: f64, before: f64, after: f64) -> (i32, i32) {
+        (self.last_at_or_before(place, before), self.last_before(place, -after))
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::Lattice;
+
+    #[test]
+    fn a_place_on_a_line_belongs_to_the_cell_after_it() {
+        for tile in [16.0, 10.0, 7.0, 0.1, 12.5, 1.0 / 3.0] {
+            let lattice = Lattice::new(tile);
+            for index in -3000..3000 {
+                let line = lattice.line(index);
+                assert_eq!(lattice.last_at_or_before(line, 0.0), index);
+                assert_eq!(lattice.last_before(line, 0.0), index - 1);
+                assert_eq!(lattice.last_at_or_before(line.next_down(), 0.0), index - 1);
+                assert_eq!(lattice.last_before(line.next_up(), 0.0), index);
+            }
+        }
+    }
+
+    #[test]
+    fn edges_that_only_touch_do_not_overlap() {
+        let lattice = Lattice::new(16.0);
+        assert_eq!(lattice.cells(24.0, 8.0, 8.0), (1, 1));
+        assert_eq!(lattice.cells(24.0, 8.5, 8.0), (0, 1));
+        assert_eq!(lattice.cells(24.0, 8.0, 8.5), (1, 2));
+        assert_eq!(lattice.cells(32.0, 22.0, 0.0), (0, 1));
+    }
+}

@@ -1,0 +1,65 @@
+//! The motion of a platform-game character: one tick at a time, deterministic to the bit.
+//!
+//! A [`World`] holds a terrain and the characters in it. Each call of [`World::tick`] takes the
+//! buttons held and moves everything on by one tick of fixed length; what happened is said in a
+//! [`TickReport`]. There is no clock, no file, no printing and no random number in this crate.
+//!
+//! # Conventions
+//!
+//! | what | rule |
+//! | --- | --- |
+//! | axes | x to the right, y **down**, origin at the map's top-left corner |
+//! | units | pixels and seconds, `f64`; speeds in px/s |
+//! | a character's place | its *feet*: the middle of the hitbox's bottom edge |
+//! | hitbox | `[x - w/2, x + w/2) x [y - h, y)`, the same in every pose |
+//! | heights and upward speeds in a [`Tuning`] | positive upward |
+//! | touching | edges that only touch do not overlap; resting feet equal the surface to the bit |
+//! | ticks | numbered from 1; row 0 is the start |
+//!
+//! The rules of a tick, with the equations, are in `docs/model.md` of the repository.
+//!
+//! # Example
+//!
+//! ```
+//! use wumple_core::{Buttons, DVec2, Edges, Grid, State, Tuning, TuningNumbers, World};
+//!
+//! let map = Grid::from_rows(&["......", "......", "######"], 16.0, Edges::default())?;
+//! let tuning = Tuning::check(&TuningNumbers::new(10.0, 22.0, 120.0).with_jump(54.0, 0.35))?;
+//!
+//! let mut world = World::new(map);
+//! let dab = world.add_character(tuning, DVec2::new(24.0, 32.0))?;
+//! assert_eq!(world.report(dab).state, State::Stand);
+//!
+//! world.tick(&[Buttons { jump: true, ..Buttons::NONE }]);
+//! assert_eq!(world.report(dab).state, State::Rise);
+//! # Ok::<(), Box<dyn core::error::Error>>(())
+//! ```
+
+#![no_std]
+
+extern crate alloc;
+
+mod geometry;
+mod math;
+mod motion;
+mod sweep;
+mod terrain;
+mod tuning;
+mod world;
+
+pub use glam::DVec2;
+
+pub use geometry::{Body, Hitbox, Lattice};
+pub use motion::{
+    Buttons, Cause, Direction, Facts, Gravity, Mode, Moment, Moved, Piece, Transition, transition, transitions,
+};
+pub use sweep::{Swept, slow, sweep_x, sweep_y};
+pub use terrain::{Edge, Edges, Grid, GridError, Side, Surface, Terrain, TileProperties, Zone, Zones};
+pub use tuning::{
+    Acceleration, BodyNumbers, FallNumbers, JumpNumbers, JumpShape, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED,
+    Problem, RunNumbers, RunRate, RunRates, Tuning, TuningError, TuningErrors, TuningNumbers, round_length,
+};
+pub use world::{
+    Character, CharacterId, Contacts, Event, JumpedFrom, LIMIT_PLACE, StartError, State, Support, TickReport,
+    Violation, World,
+};

@@ -1,0 +1,101 @@
+/// What the player holds during one tick: buttons, or a stick instead of the four directions.
+///
+/// `Buttons::NONE` is the start for struct update syntax: `Buttons { right: true, ..Buttons::NONE }`.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct Buttons {
+    /// Run or steer to the left.
+    pub left: bool,
+    /// Run or steer to the right.
+    pub right: bool,
+    /// Up.
+    pub up: bool,
+    /// Down.
+    pub down: bool,
+    /// Jump.
+    pub jump: bool,
+    /// Hold on to a wall.
+    pub grab: bool,
+    /// A stick's sideways part, from -1 (left) to 1 (right); it scales the target speed. Used while
+    /// neither left nor right is held. Held within its range; not a number counts as 0.
+    pub steer: f64,
+    /// A stick's upward part, from -1 (down) to 1 (up). Used while neither up nor down is held.
+    pub climb: f64,
+}
+
+/// Left or right.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub enum Direction {
+    /// Towards smaller x.
+    Left,
+    /// Towards greater x.
+    Right,
+}
+
+impl Buttons {
+    /// Nothing held.
+    pub const NONE: Buttons =
+        Buttons { left: false, right: false, up: false, down: false, jump: false, grab: false, steer: 0.0, climb: 0.0 };
+
+    /// The share of the top speed aimed at, from -1 (left) to 1 (right). Left and right together are
+    /// neither.
+    #[inline]
+    pub fn steering(&self) -> f64 {
+        axis(self.left, self.right, self.steer)
+    }
+
+    /// The share of the climbing speed aimed at, from -1 (down) to 1 (up). Up and down together are
+    /// neither.
+    #[inline]
+    pub fn climbing(&self) -> f64 {
+        axis(self.down, self.up, self.climb)
+    }
+
+    /// The one direction held, if it is one.
+    #[inline]
+    pub fn direction(&self) -> Option<Direction> {
+        let steering = self.steering();
+        if steering > 0.0 {
+            Some(Direction::Right)
+        } else if steering < 0.0 {
+            Some(Direction::Left)
+        } else {
+            None
+        }
+    }
+}
+
+#[inline]
+fn axis(negative: bool, positive: bool, stick: f64) -> f64 {
+    match (negative, positive) {
+        (true, true) => 0.0,
+        (true, false) => -1.0,
+        (false, true) => 1.0,
+        (false, false) if stick.is_nan() => 0.0,
+        (false, false) => stick.clamp(-1.0, 1.0),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn opposite_directions_are_neither_and_a_stick_stays_in_range() {
+        let table = [
+            (Buttons::NONE, 0.0, None),
+            (Buttons { left: true, ..Buttons::NONE }, -1.0, Some(Direction::Left)),
+            (Buttons { right: true, ..Buttons::NONE }, 1.0, Some(Direction::Right)),
+            (Buttons { left: true, right: true, ..Buttons::NONE }, 0.0, None),
+            (Buttons { left: true, right: true, steer: 0.5, ..Buttons::NONE }, 0.0, None),
+            (Buttons { steer: 0.6, ..Buttons::NONE }, 0.6, Some(Direction::Right)),
+            (Buttons { steer: -7.0, ..Buttons::NONE }, -1.0, Some(Direction::Left)),
+            (Buttons { steer: f64::NAN, ..Buttons::NONE }, 0.0, None),
+            (Buttons { steer: -0.0, ..Buttons::NONE }, 0.0, None),
+        ];
+        for (buttons, steering, direction) in table {
+            assert_eq!((buttons.steering(), buttons.direction()), (steering, direction), "{buttons:?}");
+        }
+        assert_eq!(Buttons { up: true, ..Buttons::NONE }.climbing(), 1.0);
+        assert_eq!(Buttons { down: true, climb: 1.0, ..Buttons::NONE }.climbing(), -1.0);
+    }
+}

@@ -1,0 +1,114 @@
+//! The `exact` scheme: acceleration is constant in pieces, and a tick is cut where a piece ends.
+//!
+//! Each piece moves `v*t + a*t*t/2`, so the places do not depend on the length of a tick.
+
+use super::{Gravity, Moved};
+use crate::tuning::{RunRate, RunRates};
+
+/// A stretch of time with one acceleration.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Piece {
+    /// How long it lasts, s.
+    pub seconds: f64,
+    /// The speed at its start, px/s.
+    pub speed: f64,
+    /// px/s^2.
+    pub acceleration: f64,
+}
+
+impl Piece {
+    /// How far it goes, px.
+    #[inline]
+    pub fn way(&self) -> f64 {
+        self.way_after(self.seconds)
+    }
+
+    /// How far it has gone after some of its time, px: `v*t + a*t*t/2`.
+    #[inline]
+    pub fn way_after(&self, seconds: f64) -> f64 {
+        self.speed * seconds + self.acceleration * seconds * seconds * 0.5
+    }
+}
+
+impl Gravity {
+    /// Cuts `seconds` in the air, from a downward `speed`, into pieces of constant acceleration, and
+    /// returns the speed at their end. A speed that ends a piece within `snap` px/s of zero is zero.
+    #[inline]
+    pub fn pieces(&self, mut speed: f64, mut seconds: f64, snap: f64, mut each: impl FnMut(Piece)) -> f64 {
+        speed = speed.min(self.top_speed);
+        loop {
+            let (acceleration, end) = self.phase(speed);
+            let after = speed + acceleration * seconds;
+            match end {
+                Some(end) if after > end - snap => {
+                    let piece = Piece { seconds: ((end - speed) / acceleration).min(seconds), speed, acceleration };
+                    each(piece);
+                    speed = end;
+                    seconds -= piece.seconds;
+                    if seconds <= 0.0 {
+                        return speed;
+                    }
+                }
+                _ => {
+                    each(Piece { seconds, speed, acceleration });
+                    return after;
+                }
+            }
+        }
+    }
+}
+
+/// One tick in the air.
+#[inline]
+pub(crate) fn fall(gravity: &Gravity, speed: f64, seconds: f64) -> Moved {
+    let mut by = 0.0;
+    let speed = gravity.pieces(speed, seconds, 1e-9 * gravity.rise * seconds, |piece| by += piece.way());
+    Moved { speed, by }
+}
+
+/// One tick of running towards `target`, px/s: turning up to zero, then accelerating up to the target,
+/// or braking down to it.
+#[inline]
+pub(crate) fn run(rates: &RunRates, mut speed: f64, target: f64, mut seconds: f64) -> Moved {
+    speed = instantly(rates, speed, target);
+    let mut by = 0.0;
+    while speed != target {
+        let (rate, end) = if speed * target < 0.0 {
+            (rates.turning, 0.0)
+        } else if speed.abs() > target.abs() {
+            (rates.braking, target)
+        } else {
+            (rates.acceleration, target)
+        };
+        // What is instant acts at the start of a tick only; a speed that came to zero waits for the next.
+        let RunRate::PerSecond(rate) = rate else { break };
+        let acceleration = if end > speed { rate } else { -rate };
+        if (end - speed).abs() > rate * seconds {
+            by += speed * seconds + acceleration * seconds * seconds * 0.5;
+            return Moved { speed: speed + acceleration * seconds, by };
+        }
+        let until = (end - speed).abs() / rate;
+        by += speed * until + acceleration * until * until * 0.5;
+        speed = end;
+        seconds = (seconds - until).max(0.0);
+    }
+    Moved { speed, by: by + speed * seconds }
+}
+
+/// What the rates that are instant make of a speed at the start of step 4.
+#[inline]
+pub(crate) fn instantly(rates: &RunRates, mut speed: f64, target: f64) -> f64 {
+    if speed * target < 0.0 && rates.turning == RunRate::Instant {
+        speed = 0.0;
+    }
+    if speed * target >= 0.0 {
+        let rate = if speed.abs() > target.abs() { rates.braking } else { rates.acceleration };
+        if rate == RunRate::Instant {
+            speed = target;
+        }
+    }
+    speed
+}
+
+#[cfg(test)]
+mod tests;

@@ -1,0 +1,267 @@
+use alloc::vec::Vec;
+
+use glam::DVec2;
+
+use super::{Contacts, Event, JumpedFrom, LIMIT_PLACE, StartError, State, Support, TickReport, start};
+use crate::geometry::Hitbox;
+use crate::motion::{self, Buttons, Cause, Direction, Facts, Mode, Moment, Speeds, transition};
+use crate::sweep::{stands_on_solid, sweep_x, sweep_y, walls_beside};
+use crate::terrain::{Edge, Side, Terrain, Zones};
+use crate::tuning::{LIMIT_SPEED, Tuning};
+
+/// One tick seldom has more events than this; room for them is made at the start.
+const ROOM_FOR_EVENTS: usize = 16;
+
+/// Where a body is and how fast, during one tick. Kept out of the report until the tick is over, so that
+/// it stays in registers.
+#[derive(Clone, Copy)]
+struct Moving {
+    feet: DVec2,
+    velocity: DVec2,
+}
+
+/// A character: its tuning, where it is and what it is doing.
+#[derive(Clone, Debug)]
+pub struct Character {
+    tuning: Tuning,
+    mode: Mode,
+    held: Buttons,
+    /// The feet's height when the head last bumped, until the head has been elsewhere.
+    bumped_at: Option<f64>,
+    zones: Zones,
+    ended: bool,
+    report: TickReport,
+}
+
+impl Character {
+    /// Tick 0: finds the support of a body put at a place, without events.
+    pub(super) fn start<T: Terrain>(
+        terrain: &T,
+        tuning: Tuning,
+        feet: DVec2,
+        tick: u64,
+    ) -> Result<Character, StartError> {
+        start::check(terrain, tuning.body(), feet)?;
+        let mut character = Character {
+            tuning,
+            mode: Mode::Ground,
+            held: Buttons::NONE,
+            bumped_at: None,
+            zones: Zones::NONE,
+            ended: false,
+            report: TickReport {
+                tick,
+                feet,
+                velocity: DVec2::ZERO,
+                state: State::Stand,
+                facing: Direction::Right,
+                support: Support::None,
+                contacts: Contacts::default(),
+                events: Vec::with_capacity(ROOM_FOR_EVENTS),
+            },
+        };
+        character.settle(terrain, &mut Moving { feet, velocity: DVec2::ZERO });
+        character.report.events.clear();
+        character.zones = character.zones_overlapped(terrain);
+        character.name_state(DVec2::ZERO);
+        Ok(character)
+    }
+
+    /// How it moves.
+    pub fn tuning(&self) -> &Tuning {
+        &self.tuning
+    }
+
+    /// What the last tick did, or the start.
+    #[inline]
+    pub fn report(&self) -> &TickReport {
+        &self.report
+    }
+
+    /// The hitbox, px, y down.
+    pub fn hitbox(&self) -> Hitbox {
+        self.tuning.body().hitbox_at(self.report.feet)
+    }
+
+    /// Whether it has died or is lost: it no longer moves.
+    pub fn has_ended(&self) -> bool {
+        self.ended
+    }
+
+    /// One tick, step by step as numbered in `docs/model.md`. (Step 1 moves platforms.)
+    pub(super) fn tick<T: Terrain>(&mut self, terrain: &T, buttons: &Buttons, tick: u64) {
+        self.report.events.clear();
+        if self.ended {
+            return;
+        }
+        self.report.tick = tick;
+        self.report.contacts = Contacts::default();
+        let mut moving = Moving { feet: self.report.feet, velocity: self.report.velocity };
+        let jump_pressed = self.take_buttons(buttons); // 2
+        self.decide(&mut moving, jump_pressed); // 3
+        let speeds = self.speeds(&mut moving); // 4
+        self.move_x(terrain, &mut moving, speeds); // 5
+        self.move_y(terrain, &mut moving, speeds); // 6
+        self.settle(terrain, &mut moving); // 8
+        (self.report.feet, self.report.velocity) = (moving.feet, moving.velocity);
+        self.note_zones(terrain); // 9
+        self.note_end(terrain, moving.feet);
+        self.name_state(moving.velocity); // 10
+    }
+
+    /// Step 2: takes over what is held; says whether jump was pressed in this tick.
+    fn take_buttons(&mut self, buttons: &Buttons) -> bool {
+        let jump_pressed = buttons.jump && !self.held.jump;
+        self.held = *buttons;
+        if let Some(direction) = buttons.direction() {
+            self.report.facing = direction;
+        }
+        jump_pressed
+    }
+
+    /// Step 3: what the player asks for.
+    #[inline(always)]
+    fn decide(&mut self, moving: &mut Moving, jump_pressed: bool) {
+        let facts = Facts::SUPPORTED.when(self.report.support != Support::None)
+            | Facts::JUMP_PRESSED.when(jump_pressed)
+            | Facts::CAN_JUMP.when(self.tuning.jump_speed().is_some());
+        self.change_mode(moving, Moment::Decide, facts);
+        moving.velocity.x = moving.velocity.x.clamp(-LIMIT_SPEED, LIMIT_SPEED);
+        moving.velocity.y = moving.velocity.y.clamp(-LIMIT_SPEED, LIMIT_SPEED);
+    }
+
+    /// The one place where the mode changes, and what comes with each change.
+    #[inline(always)]
+    fn change_mode(&mut self, moving: &mut Moving, moment: Moment, facts: Facts) {
+        let Some(row) = transition(self.mode, moment, facts) else { return };
+        self.mode = row.to;
+        match row.cause {
+            Cause::JumpedFromGround => {
+                moving.velocity.y = -self.tuning.jump_speed().unwrap_or(0.0);
+                self.report.events.push(Event::Jumped(JumpedFrom::Ground));
+            }
+            Cause::LostGround => self.report.events.push(Event::LostGround),
+            Cause::FoundGround => {}
+        }
+    }
+
+    /// Step 4.
+    #[inline(always)]
+    fn speeds(&self, moving: &mut Moving) -> Speeds {
+        let speeds = motion::speeds(self.mode, &self.tuning, moving.velocity, &self.held);
+        moving.velocity = DVec2::new(speeds.x.speed, speeds.y.speed);
+        speeds
+    }
+
+    /// Step 5: a face stops the body flush and clears its speed.
+    #[inline(always)]
+    fn move_x<T: Terrain>(&self, terrain: &T, moving: &mut Moving, speeds: Speeds) {
+        let swept = sweep_x(terrain, self.tuning.body(), moving.feet, moving.feet.x + speeds.x.by);
+        moving.feet.x = swept.place;
+        if swept.blocked {
+            moving.velocity.x = 0.0;
+        }
+    }
+
+    /// Step 6: floors are landed on, ceilings bumped.
+    #[inline(always)]
+    fn move_y<T: Terrain>(&mut self, terrain: &T, moving: &mut Moving, speeds: Speeds) {
+        if self.mode == Mode::Ground {
+            return;
+        }
+        let swept = sweep_y(terrain, self.tuning.body(), moving.feet, moving.feet.y + speeds.y.by);
+        moving.feet.y = swept.place;
+        if swept.blocked {
+            if speeds.y.by >= 0.0 {
+                self.report.events.push(Event::Landed { speed: moving.velocity.y });
+            } else if self.bumped_at != Some(swept.place) {
+                self.bumped_at = Some(swept.place);
+                self.report.contacts.above = true;
+                self.report.events.push(Event::BumpedHead);
+            }
+            moving.velocity.y = 0.0;
+        }
+        if self.bumped_at.is_some_and(|place| place != swept.place) {
+            self.bumped_at = None;
+        }
+    }
+
+    /// Step 8: support and walls, for this tick's report and the next tick's decisions.
+    #[inline(always)]
+    fn settle<T: Terrain>(&mut self, terrain: &T, moving: &mut Moving) {
+        let body = self.tuning.body();
+        let supported = moving.velocity.y >= 0.0 && stands_on_solid(terrain, body, moving.feet);
+        self.report.support = if supported { Support::Solid } else { Support::None };
+        let (left, right) = walls_beside(terrain, body, moving.feet, self.tuning.wall_probe());
+        let contacts = &mut self.report.contacts;
+        (contacts.left, contacts.right, contacts.below) = (left, right, supported);
+        self.change_mode(moving, Moment::Settle, Facts::SUPPORTED.when(supported));
+    }
+
+    /// Step 9: zones entered and left.
+    fn note_zones<T: Terrain>(&mut self, terrain: &T) {
+        if !terrain.has_zones() {
+            return;
+        }
+        let (before, now) = (self.zones, self.zones_overlapped(terrain));
+        if now != before {
+            let left = before.iter().filter(|zone| !now.contains(*zone)).map(Event::Left);
+            let entered = now.iter().filter(|zone| !before.contains(*zone)).map(Event::Entered);
+            self.report.events.extend(left.chain(entered));
+            self.zones = now;
+        }
+    }
+
+    fn zones_overlapped<T: Terrain>(&self, terrain: &T) -> Zones {
+        let mut zones = Zones::NONE;
+        if !terrain.has_zones() {
+            return zones;
+        }
+        let (body, feet, lattice) = (self.tuning.body(), self.report.feet, terrain.lattice());
+        let (left, right) = lattice.cells(feet.x, body.half_width(), body.half_width());
+        let (top, bottom) = lattice.cells(feet.y, body.height, 0.0);
+        for row in top.max(0)..=bottom.min(terrain.rows() - 1) {
+            for column in left.max(0)..=right.min(terrain.columns() - 1) {
+                if let Some(zone) = terrain.tile(column, row).zone {
+                    zones.insert(zone);
+                }
+            }
+        }
+        zones
+    }
+
+    /// Whether the run is over: wholly beyond a deadly edge, or where coordinates end.
+    fn note_end<T: Terrain>(&mut self, terrain: &T, feet: DVec2) {
+        let (body, edges) = (self.tuning.body(), terrain.edges());
+        let half = body.half_width();
+        // Seldom: the feet are outside the map.
+        if feet.x > 0.0 && feet.x < terrain.width() && feet.y > 0.0 && feet.y < terrain.height() {
+            return;
+        }
+        for (side, beyond) in [
+            (Side::Left, feet.x <= -half),
+            (Side::Right, feet.x >= terrain.width() + half),
+            (Side::Top, feet.y <= 0.0),
+            (Side::Bottom, feet.y >= terrain.height() + body.height),
+        ] {
+            if beyond && edges.on(side) == Edge::Deadly && !self.ended {
+                self.report.events.push(Event::Died(side));
+                self.ended = true;
+            }
+        }
+        if !self.ended && (feet.x.abs() > LIMIT_PLACE || feet.y.abs() > LIMIT_PLACE) {
+            self.report.events.push(Event::Lost);
+            self.ended = true;
+        }
+    }
+
+    /// Step 10: the state by its name.
+    fn name_state(&mut self, velocity: DVec2) {
+        self.report.state = match self.mode {
+            Mode::Ground if velocity.x != 0.0 => State::Run,
+            Mode::Ground => State::Stand,
+            Mode::Air if velocity.y < 0.0 => State::Rise,
+            Mode::Air => State::Fall,
+        };
+    }
+}

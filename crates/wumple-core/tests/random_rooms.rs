@@ -1,0 +1,150 @@
+//! Random rooms, tunings and buttons: what must hold after every tick, whatever the numbers.
+
+use proptest::prelude::*;
+use wumple_core::{
+    Acceleration, Body, Buttons, DVec2, Edge, Edges, Event, Grid, State, Support, Terrain, TileProperties, Tuning,
+    TuningNumbers, World, slow,
+};
+
+fn edges() -> impl Strategy<Value = Edges> {
+    let edge = prop::sample::select(&[Edge::Solid, Edge::Open, Edge::Deadly][..]);
+    (edge.clone(), edge.clone(), edge.clone(), edge).prop_map(|(left, right, top, bottom)| Edges {
+        left,
+        right,
+        top,
+        bottom,
+    })
+}
+
+fn grid() -> impl Strategy<Value = Grid> {
+    let tile = prop::sample::select(&[16.0, 8.0, 32.0, 13.25][..]);
+    (3..16usize, 3..16usize, tile, edges(), 0.0..0.4f64).prop_flat_map(|(columns, rows, tile, edges, share)| {
+        prop::collection::vec(prop::bool::weighted(share), columns * rows).prop_map(move |solid| {
+            let tiles = solid.into_iter().map(u8::from).collect();
+            Grid::new(columns, tiles, tile, &[TileProperties::EMPTY, TileProperties::SOLID], edges).unwrap()
+        })
+    })
+}
+
+fn acceleration() -> impl Strategy<Value = Acceleration> {
+    prop_oneof![
+        Just(Acceleration::Instant),
+        (0.0..5000.0f64).prop_map(Acceleration::Rate),
+        (0.0..0.5f64).prop_map(Acceleration::Time),
+    ]
+}
+
+/// Mostly of the kind a game has; now and then anything that the checks accept.
+fn tuning() -> impl Strategy<Value = Tuning> {
+    let size = prop_oneof![4 => 2.0..30.0f64, 1 => (1u32..2000).prop_map(|n| f64::from(n) / 64.0)];
+    let speed = prop_oneof![6 => 0.0..400.0f64, 1 => 0.0..1e6f64];
+    let jump = prop_oneof![6 => (1.0..120.0f64, 0.1..0.8f64), 1 => (0.01..20_000.0f64, 0.05..3.0f64)];
+    (
+        (size.clone(), size, speed.clone(), 1.0..1e6f64),
+        (acceleration(), acceleration(), acceleration()),
+        prop::option::weighted(0.9, jump),
+        prop::sample::select(&[30.0, 60.0, 144.0, 1000.0, 59.94][..]),
+        0.0..20.0f64,
+    )
+        .prop_filter_map("refused", |((width, height, top, fall), rates, jump, rate, wall_probe)| {
+            let mut numbers = TuningNumbers::new(width, height, top);
+            if let Some((height, time)) = jump {
+                numbers = numbers.with_jump(height, time);
+            }
+            (numbers.run.acceleration, numbers.run.braking, numbers.run.turning) = rates;
+            (numbers.rate, numbers.fall.top_speed, numbers.body.wall_probe) = (rate, fall, wall_probe);
+            Tuning::check(&numbers).ok()
+        })
+}
+
+
+/// Buttons, each held for some ticks.
+fn buttons() -> impl Strategy<Value = Vec<(Buttons, usize)>> {
+    let held = (any::<u8>(), -1.5..1.5f64).prop_map(|(bits, steer)| Buttons {
+        left: bits & 1 != 0,
+        right: bits & 2 != 0,
+        up: bits & 4 != 0,
+        down: bits & 8 != 0,
+        jump: bits & 16 != 0,
+        grab: bits & 32 != 0,
+        steer: if bits & 64 != 0 { steer } else { 0.0 },
+        climb: 0.0,
+    });
+    prop::collection::vec((held, 1..30usize), 1..20)
+}
+
+/// A place for the body in the map where it overlaps nothing, found by trying.
+fn start<'a>(grid: &'a Grid, tuning: &Tuning, seed: u32) -> Option<(World<&'a Grid>, wumple_core::CharacterId)> {
+    (0..40).find_map(|attempt: u32| {
+        let mix = (seed ^ attempt.wrapping_mul(0x9E37_79B9)).wrapping_mul(0x85EB_CA6B);
+        let share = |bits: u32| f64::from(bits & 0xFF) / 255.0;
+        let feet = DVec2::new(share(mix >> 8) * grid.width(), share(mix >> 16) * grid.height());
+        let mut world = World::new(grid);
+        let id = world.add_character(tuning.clone(), feet).ok()?;
+        Some((world, id))
+    })
+}
+
+/// Whether the straight ways of a tick, first along x and then along y, are free of solid tiles: nothing
+/// was passed through.
+fn way_is_free(grid: &Grid, body: &Body, from: DVec2, to: DVec2) -> bool {
+    let x = slow::sweep_x(grid, body, from, to.x);
+    let y = slow::sweep_y(grid, body, DVec2::new(to.x, from.y), to.y);
+    // To come to rest on a floor is to be stopped by it, at the very place reached.
+    !x.blocked && (!y.blocked || y.place == to.y)
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { cases: 1500, ..ProptestConfig::default() })]
+
+    #[test]
+    fn a_run_through_a_random_room_keeps_every_promise(
+        grid in grid(), tuning in tuning(), script in buttons(), seed in any::<u32>(),
+    ) {
+        let Some((mut world, id)) = start(&grid, &tuning, seed) else { return Ok(()) };
+        let mut before = world.report(id).clone();
+        for held in script.iter().flat_map(|(held, ticks)| core::iter::repeat_n(*held, *ticks)) {
+            world.tick(&[held]);
+            prop_assert_eq!(world.violation(), None);
+            let after = world.report(id);
+            prop_assert!(after.feet.is_finite() && after.velocity.is_finite());
+            // A way of thousands of pixels is too long for tiny steps against every tile.
+            if (after.feet - before.feet).abs().max_element() < 2000.0 {
+                prop_assert!(way_is_free(&grid, tuning.body(), before.feet, after.feet), "{before:?} {after:?}");
+            }
+            let jumped = after.events.iter().any(|event| matches!(event, Event::Jumped(_)));
+            if after.state == State::Rise {
+                prop_assert!(jumped || before.velocity.y < 0.0, "rises without a cause: {before:?} {after:?}");
+            }
+            if jumped {
+                prop_assert_eq!(before.support, Support::Solid);
+            }
+            before = after.clone();
+            if world.character(id).has_ended() {
+                break;
+            }
+        }
+    }
+
+    #[test]
+    fn the_same_run_twice_and_on_two_threads_is_the_same_to_the_bit(
+        grid in grid(), tuning in tuning(), script in buttons(), seed in any::<u32>(),
+    ) {
+        let run = || {
+            let (mut world, id) = start(&grid, &tuning, seed)?;
+            let mut places = Vec::new();
+            for held in script.iter().flat_map(|(held, ticks)| core::iter::repeat_n(*held, *ticks)) {
+                world.tick(&[held]);
+                let report = world.report(id);
+                places.push((report.feet.x.to_bits(), report.feet.y.to_bits(), report.velocity.y.to_bits()));
+            }
+            Some(places)
+        };
+        let here = run();
+        let (one, two) = std::thread::scope(|scope| {
+            let (one, two) = (scope.spawn(run), scope.spawn(run));
+            (one.join().unwrap(), two.join().unwrap())
+        });
+        prop_assert!(here == one && here == two);
+    }
+}
