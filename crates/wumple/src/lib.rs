@@ -1,1 +1,43 @@
-//! x
+//! A platform-game character controller and the instruments to tune it.
+//!
+//! The core ([`World`], [`Tuning`], [`Buttons`], ...) is what a game ticks; this crate adds the files
+//! ([`TuningFile`], [`Level`], [`ButtonsFile`]), whole runs ([`Trace`]), measured jumps
+//! ([`ArcsReport`]) and, with the feature `figures`, drawings of them ([`figures`]). It never prints.
+//!
+//! Places are in px with y down and the origin at the map's top-left corner, speeds in px/s; heights and
+//! upward speeds in files, tables and figures are positive upward.
+//!
+//! # A character in a game loop
+//!
+//! ```
+//! use wumple::{Buttons, Level, TuningFile};
+//!
+//! let level = Level::parse("room", &wumple::demo::THROWING_ROOM)?;
+//! let dab = TuningFile::parse("dab", &wumple::demo::DAB)?;
+//! let (mut world, id) = level.world(&dab.tuning)?;
+//!
+//! for _frame in 0..60 {
+//!     let held = Buttons { right: true, ..Buttons::NONE }; // ask your keyboard
+//!     world.tick(&[held]);
+//!     let report = world.report(id); // draw at report.feet, play sounds for report.events
+//!     assert!(report.events.is_empty());
+//! }
+//! # Ok::<(), Box<dyn std::error::Error>>(())
+//! ```
+
+mod analysis;
+pub mod demo;
+mod files;
+#[cfg(feature = "figures")]
+pub mod figures;
+mod quantity;
+mod trace;
+
+pub use wumple_core::*;
+
+pub use analysis::{ArcKind, ArcPoint, ArcsReport, JumpArc, TuningArcs, arcs};
+pub use files::{
+    ButtonsFile, Diagnostic, Diagnostics, FileError, LetterKind, Level, Timeline, TuningFile, read_text, write_whole,
+};
+pub use quantity::{Kind, Quantity, QuantityError, Scale};
+pub use trace::{Trace, TraceRow, run};

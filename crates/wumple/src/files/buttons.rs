@@ -1,0 +1,267 @@
+use std::ops::Range;
+use std::path::Path;
+
+use wumple_core::Buttons;
+
+use super::diagnostic::{Diagnostic, Diagnostics, Notes};
+use super::disk::{FileError, read_text};
+use super::reader::nearest;
+use crate::quantity::{Kind, Quantity, Scale, split_number};
+
+/// A `*.buttons` file: what is held, from when on.
+///
+/// ```text
+/// rate 60
+/// 0      right
+/// 30     right jump     # from tick 30 on, right and jump
+/// 1.5s   -              # nothing
+/// ```
+#[derive(Clone, Debug, PartialEq)]
+pub struct ButtonsFile {
+    /// Ticks a second of bare numbers, if the file says.
+    pub rate: Option<f64>,
+    lines: Vec<Line>,
+    notes: std::sync::Arc<super::diagnostic::Source>,
+}
+
+#[derive(Clone, Debug, PartialEq)]
+struct Line {
+    /// Later lines with a `+` count from the time written here.
+    time: Time,
+    held: Buttons,
+    span: Range<usize>,
+}
+
+/// A time as written: so many ticks of the file's rate, and so many seconds.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+struct Time {
+    ticks: f64,
+    seconds: f64,
+}
+
+impl Time {
+    fn plus(self, other: Time) -> Time {
+        Time { ticks: self.ticks + other.ticks, seconds: self.seconds + other.seconds }
+    }
+
+    fn in_ticks(self, file_rate: f64, rate: f64) -> f64 {
+        self.ticks * rate / file_rate + self.seconds * rate
+    }
+}
+
+/// What is held in each tick, at one rate.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Timeline {
+    /// From these ticks on, in rising order.
+    changes: Vec<(u64, Buttons)>,
+}
+
+impl Timeline {
+    /// What is held during a tick. Before the first line, nothing.
+    pub fn at(&self, tick: u64) -> Buttons {
+        match self.changes.partition_point(|(from, _)| *from <= tick) {
+            0 => Buttons::NONE,
+            after => self.changes[after - 1].1,
+        }
+    }
+
+    /// The tick of the last line; 0 without any.
+    pub fn last_tick(&self) -> u64 {
+        self.changes.last().map_or(0, |(from, _)| *from)
+    }
+
+    /// The ticks in which something changes, and what is held from then on.
+    pub fn changes(&self) -> &[(u64, Buttons)] {
+        &self.changes
+    }
+}
+
+impl ButtonsFile {
+    /// Reads a buttons file. `scale` says what a frame is, if a time is written in frames.
+    ///
+    /// # Errors
+    ///
+    /// If it cannot be read or is not UTF-8; every line that is wrong, with its place.
+    pub fn read(path: &Path, scale: &Scale) -> Result<ButtonsFile, FileError> {
+        Ok(ButtonsFile::parse(&path.display().to_string(), &read_text(path)?, scale)?)
+    }
+
+    /// Reads a buttons text: lines, or parts between semicolons. `name` is what messages call it.
+    ///
+    /// # Errors
+    ///
+    /// Every line that is wrong, with its place.
+    pub fn parse(name: &str, text: &str, scale: &Scale) -> Result<ButtonsFile, Diagnostics> {
+        let mut notes = Notes::new(name, text);
+        let mut reading = Reading { scale, rate: None, lines: Vec::new() };
+        for words in lines_of(text) {
+            reading.line(&mut notes, &words);
+        }
+        let Reading { rate, lines, .. } = reading;
+        let source = notes.source().clone();
+        notes.finish()?;
+        Ok(ButtonsFile { rate, lines, notes: source })
+    }
+
+    /// The same in ticks of `rate`, half up. Lines that fall on one tick are joined, with a warning: what
+    /// is held in any of them is held.
+    pub fn at_rate(&self, rate: f64) -> (Timeline, Vec<Diagnostic>) {
+        let file_rate = self.rate.unwrap_or(rate);
+        let mut changes: Vec<(u64, Buttons)> = Vec::with_capacity(self.lines.len());
+        let mut warnings = Vec::new();
+        for line in &self.lines {
+            let tick = (line.time.in_ticks(file_rate, rate) + 0.5 + 1e-9).floor() as u64;
+            match changes.last_mut().filter(|(last, _)| *last == tick) {
+                None => changes.push((tick, line.held)),
+                Some((_, held)) => {
+                    *held = joined(held, &line.held);
+                    let message =
+                        format!("falls on tick {tick} like the line before; what is held in either is held from then on");
+                    warnings.push(Diagnostic::new(&self.notes, line.span.clone(), message));
+                }
+            }
+        }
+        (Timeline { changes }, warnings)
+    }
+}
+
+fn joined(a: &Buttons, b: &Buttons) -> Buttons {
+    let stronger = |a: f64, b: f64| if b.abs() > a.abs() { b } else { a };
+    Buttons {
+        left: a.left || b.left,
+        right: a.right || b.right,
+        up: a.up || b.up,
+        down: a.down || b.down,
+        jump: a.jump || b.jump,
+        grab: a.grab || b.grab,
+        steer: stronger(a.steer, b.steer),
+        climb: stronger(a.climb, b.climb),
+    }
+}
+
+/// A word and its place.
+type Word<'t> = (&'t str, Range<usize>);
+
+/// The words of every line that has any, comments left out.
+fn lines_of(text: &str) -> impl Iterator<Item = Vec<Word<'_>>> {
+    let place = |part: &str| part.as_ptr() as usize - text.as_ptr() as usize;
+    text.lines()
+        .map(|line| line.split('#').next().unwrap_or_default())
+        .flat_map(|line| line.split(';'))
+        .map(move |part| part.split_whitespace().map(|word| (word, place(word)..place(word) + word.len())).collect())
+        .filter(|words: &Vec<Word<'_>>| !words.is_empty())
+}
+
+struct Reading<'s> {
+    scale: &'s Scale,
+    rate: Option<f64>,
+    lines: Vec<Line>,
+}
+
+impl Reading<'_> {
+    fn line(&mut self, notes: &mut Notes, words: &[Word<'_>]) {
+        let span = words[0].1.start..words[words.len() - 1].1.end;
+        if words[0].0 == "rate" {
+            return self.rate_line(notes, &words[1..], span);
+        }
+        let Some((time, rest)) = self.time(notes, words) else { return };
+        let Some(held) = held(notes, rest, span.clone()) else { return };
+        if let Some(before) = self.lines.last() {
+            // Ticks and seconds are compared at the file's rate, or the most common one.
+            let rate = self.rate.unwrap_or(self.scale.frames_per_second);
+            if time.in_ticks(rate, rate) < before.time.in_ticks(rate, rate) {
+                notes.error(words[0].1.clone(), "is earlier than the line before; times never go back");
+            }
+        }
+        self.lines.push(Line { time, held, span });
+    }
+
+    fn rate_line(&mut self, notes: &mut Notes, words: &[Word<'_>], span: Range<usize>) {
+        let rate = match words {
+            [(word, _)] => word.parse().ok().filter(|rate| (1.0..=10_000.0).contains(rate)),
+            _ => None,
+        };
+        match rate {
+            _ if self.rate.is_some() => notes.error(span, "the rate is given twice; keep one"),
+            _ if !self.lines.is_empty() => notes.error(span, "the rate must come before the first time"),
+            None => notes.error(span, "\"rate\" needs a number of ticks a second from 1 to 10000, such as \"rate 60\""),
+            rate => self.rate = rate,
+        }
+    }
+
+    /// The time at the head of a line, and the words after it: `30`, `1.5s`, `1.5 s`, `+12`.
+    fn time<'w, 't>(&self, notes: &mut Notes, words: &'w [Word<'t>]) -> Option<(Time, &'w [Word<'t>])> {
+        let (first, span) = &words[0];
+        let (number, unit) = split_number(first);
+        let is_unit = |word: &&Word<'_>| Kind::Time.units().chain(["frame"]).any(|unit| unit == word.0);
+        let apart = unit.is_empty() && words.get(1).as_ref().is_some_and(|word| is_unit(word));
+        let (text, used) =
+            if apart { (format!("{number} {}", words[1].0), 2) } else { ((*first).to_owned(), 1) };
+        let mut fail = |why: String| {
+            let wanted = "a line begins with a tick, such as \"30\" or \"+12\", or a time, such as \"1.5s\"";
+            notes.error(span.clone(), format!("{why}; {wanted}"));
+            None
+        };
+        let quantity = match Quantity::parse(&text) {
+            Ok(quantity) => quantity,
+            Err(error) => return fail(error.to_string()),
+        };
+        let time = match quantity.kind() {
+            None => Time { ticks: quantity.value, seconds: 0.0 },
+            Some(Kind::Time) => Time { ticks: 0.0, seconds: quantity.in_px_and_seconds(self.scale) },
+            Some(other) => return fail(format!("\"{text}\" is {}", other.name())),
+        };
+        if time.ticks.fract() != 0.0 {
+            return fail(format!("\"{text}\" is no whole tick"));
+        }
+        if !(time.ticks >= 0.0 && time.seconds >= 0.0 && time.ticks <= 1e9 && time.seconds <= 1e6) {
+            return fail(format!("\"{text}\" is no time of a run"));
+        }
+        let before = self.lines.last().map_or(Time::default(), |line| line.time);
+        let time = if first.starts_with('+') { before.plus(time) } else { time };
+        Some((time, &words[used..]))
+    }
+}
+
+/// The buttons named in a line.
+fn held(notes: &mut Notes, words: &[Word<'_>], span: Range<usize>) -> Option<Buttons> {
+    const NAMES: [&str; 6] = ["left", "right", "up", "down", "jump", "grab"];
+    if words.is_empty() {
+        notes.error(span, "names no button; \"-\" is none");
+        return None;
+    }
+    if words.len() == 1 && words[0].0 == "-" {
+        return Some(Buttons::NONE);
+    }
+    let mut held = Buttons::NONE;
+    for (word, span) in words {
+        let (name, part) = word.split_once('=').map_or((*word, None), |(name, part)| (name, Some(part)));
+        let stick = part.map(|part| part.parse::<f64>().ok().filter(|part| (0.0..=1.0).contains(part)));
+        match (name, stick) {
+            (_, Some(None)) => {
+                notes.error(span.clone(), format!("\"{word}\": a stick is pushed from 0 to 1, such as \"right=0.6\""));
+            }
+            ("left", Some(Some(part))) => held.steer -= part,
+            ("right", Some(Some(part))) => held.steer += part,
+            ("up", Some(Some(part))) => held.climb += part,
+            ("down", Some(Some(part))) => held.climb -= part,
+            ("left", None) => held.left = true,
+            ("right", None) => held.right = true,
+            ("up", None) => held.up = true,
+            ("down", None) => held.down = true,
+            ("jump", None) => held.jump = true,
+            ("grab", None) => held.grab = true,
+            ("jump" | "grab", _) => {
+                notes.error(span.clone(), format!("\"{word}\": {name} is held or not, without a part"));
+            }
+            _ => {
+                let remedy = match nearest(name, NAMES) {
+                    Some(near) => format!("did you mean \"{near}\"?"),
+                    None => format!("there are {} and \"-\"", super::reader::listed(NAMES)),
+                };
+                notes.error(span.clone(), format!("unknown button \"{name}\"; {remedy}"));
+            }
+        }
+    }
+    Some(held)
+}

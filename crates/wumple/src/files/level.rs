@@ -1,0 +1,328 @@
+use std::ops::Range;
+use std::path::Path;
+
+use toml_edit::Document;
+use wumple_core::{
+    DVec2, Edge, Edges, Grid, GridError, LIMIT_LENGTH, StartError, Surface, Terrain, TileProperties, Tuning, World,
+    Zone,
+};
+
+use super::diagnostic::{Diagnostic, Diagnostics, Notes};
+use super::disk::{FileError, read_text};
+use super::reader::{self, Section, listed, nearest};
+use super::tuning::file_stem;
+use crate::quantity::{Kind, Scale};
+
+/// A `*.level.toml` file: a map of letters, what they stand for, and what lies outside.
+#[derive(Clone, Debug)]
+pub struct Level {
+    /// The level's name; the file's if it has none.
+    pub name: String,
+    /// The map.
+    pub grid: Grid,
+    /// What each letter of the map stands for; a tile of the grid is an index into these.
+    pub letters: Vec<LetterKind>,
+    /// The column and row of the spawn.
+    pub spawn_tile: (usize, usize),
+    spawn_place: Diagnostic,
+}
+
+/// A letter of a map.
+#[derive(Clone, Debug, PartialEq)]
+pub struct LetterKind {
+    /// The letter.
+    pub letter: char,
+    /// What it stands for.
+    pub properties: TileProperties,
+    /// A colour of its own, as `#rrggbb`.
+    pub colour: Option<String>,
+}
+
+/// The letters that every level knows. `@` is the spawn, on an empty tile.
+const BUILT_IN: [(char, TileProperties); 6] = [
+    ('.', TileProperties::EMPTY),
+    ('#', TileProperties::SOLID),
+    ('@', TileProperties::EMPTY),
+    ('^', TileProperties::zone(Zone::Hazard)),
+    ('*', TileProperties::zone(Zone::Pickup)),
+    ('!', TileProperties::zone(Zone::Goal)),
+];
+
+impl Level {
+    /// Reads and checks a level file.
+    ///
+    /// # Errors
+    ///
+    /// If it cannot be read; if it is not UTF-8 or not TOML; all that is wrong with it, with the places.
+    pub fn read(path: &Path) -> Result<Level, FileError> {
+        Ok(Level::parse(&path.display().to_string(), &read_text(path)?)?)
+    }
+
+    /// Reads and checks the text of a level file; `name` is what messages call it.
+    ///
+    /// # Errors
+    ///
+    /// Like [`Level::read`].
+    pub fn parse(name: &str, text: &str) -> Result<Level, Diagnostics> {
+        let mut notes = Notes::new(name, text);
+        let level = reader::parse(&mut notes).and_then(|document| read(&mut notes, &document));
+        notes.finish()?;
+        let mut level = level.expect("no error was noted");
+        if level.name.is_empty() {
+            level.name = file_stem(name);
+        }
+        Ok(level)
+    }
+
+    /// Where a character starts: its feet at the middle of the spawn tile's bottom edge, px, y down.
+    pub fn spawn(&self) -> DVec2 {
+        let (column, row) = self.spawn_tile;
+        let tile = self.grid.lattice().tile();
+        DVec2::new((column as f64 + 0.5) * tile, (row + 1) as f64 * tile)
+    }
+
+    /// A world with one character of this tuning at the spawn.
+    ///
+    /// # Errors
+    ///
+    /// If the character does not fit there: with the place of the spawn in the level's file.
+    pub fn world(&self, tuning: &Tuning) -> Result<(World<&Grid>, wumple_core::CharacterId), Diagnostic> {
+        let mut world = World::new(&self.grid);
+        match world.add_character(tuning.clone(), self.spawn()) {
+            Ok(id) => Ok((world, id)),
+            Err(error) => Err(self.spawn_place.with_message(self.spawn_message(error, tuning))),
+        }
+    }
+
+    fn spawn_message(&self, error: StartError, tuning: &Tuning) -> String {
+        let (column, row) = self.spawn_tile;
+        let body = tuning.body();
+        let size = format!("the hitbox of {} x {} px", body.width, body.height);
+        let spawn = format!("spawn at column {column}, row {row}");
+        match error {
+            StartError::InsideTile { column, row } => {
+                format!("{spawn} is inside a solid tile: {size} overlaps the one at column {column}, row {row}")
+            }
+            StartError::BeyondEdge(side) => {
+                format!("{spawn} is inside the solid {side} edge of the map: {size} reaches beyond it")
+            }
+            other => format!("{spawn}: {other}"),
+        }
+    }
+
+    /// What is odd about running this tuning here, though it is not wrong.
+    pub fn warnings_for(&self, tile: f64) -> Option<String> {
+        let own = self.grid.lattice().tile();
+        (own != tile).then(|| {
+            format!(
+                "{}: a tile is {own} px here, but {tile} px in the tuning; \"tiles\" in the tuning are of {tile} px",
+                self.spawn_place.file()
+            )
+        })
+    }
+}
+
+/// Where a row of the map stands in the file.
+struct Row<'t> {
+    text: &'t str,
+    span: Range<usize>,
+}
+
+fn read(notes: &mut Notes, document: &Document<String>) -> Option<Level> {
+    let mut top = Section::top(document, Scale { tile: 16.0, frames_per_second: 60.0 });
+    top.knows(notes, &["name", "tile", "edges", "letters", "map"]);
+    let name = top.text(notes, "name", "Throwing room").unwrap_or_default().to_owned();
+    let tile = top.quantity(notes, "tile", Kind::Length).unwrap_or(16.0);
+    if !(1.0..=4096.0).contains(&tile) {
+        let message = format!("tile is {tile} px; a tile must be from 1 to 4096 px");
+        notes.error(top.place_of("tile"), message);
+    }
+    top.set_scale(Scale { tile, frames_per_second: 60.0 });
+    let edges = read_edges(notes, &top);
+    let letters = read_letters(notes, &top);
+    let rows = read_rows(notes, &top)?;
+    let tiles = tiles_of(notes, &rows, &letters);
+    let (spawn_tile, spawn_span) = find_spawn(notes, &rows)?;
+    if notes.has_errors() {
+        return None;
+    }
+    let kinds: Vec<TileProperties> = letters.iter().map(|kind| kind.properties).collect();
+    let columns = rows[0].text.chars().count();
+    match Grid::new(columns, tiles, tile, &kinds, edges) {
+        Ok(grid) => {
+            let spawn_place = Diagnostic::new(notes.source(), spawn_span, String::new());
+            Some(Level { name, grid, letters, spawn_tile, spawn_place })
+        }
+        Err(error) => {
+            notes.error(rows[0].span.clone(), grid_message(&error));
+            None
+        }
+    }
+}
+
+fn grid_message(error: &GridError) -> String {
+    match error {
+        GridError::TooLarge { pixels } => {
+            format!("the map is {pixels} px long; it may be at most {LIMIT_LENGTH} px: fewer or smaller tiles")
+        }
+        other => other.to_string(),
+    }
+}
+
+fn read_edges(notes: &mut Notes, top: &Section<'_>) -> Edges {
+    let default = Edges::default();
+    let Some(section) = top.section(notes, "edges") else { return default };
+    section.knows(notes, &["left", "right", "top", "bottom"]);
+    let mut edge = |key, default: Edge| section.word(notes, key, &Edge::NAMES).unwrap_or(default);
+    Edges {
+        left: edge("left", default.left),
+        right: edge("right", default.right),
+        top: edge("top", default.top),
+        bottom: edge("bottom", default.bottom),
+    }
+}
+
+/// The built-in letters, with those of the file added or put in their place.
+fn read_letters(notes: &mut Notes, top: &Section<'_>) -> Vec<LetterKind> {
+    let mut letters: Vec<LetterKind> =
+        BUILT_IN.map(|(letter, properties)| LetterKind { letter, properties, colour: None }).into();
+    let Some(section) = top.section(notes, "letters") else { return letters };
+    for key in section.keys() {
+        let mut characters = key.chars();
+        let (Some(letter), None) = (characters.next(), characters.next()) else {
+            let message = format!("\"{key}\" in [letters] is not one letter; a tile is one letter of the map");
+            notes.error(section.place_of(key), message);
+            continue;
+        };
+        if letter == '@' || letter.is_whitespace() {
+            let message = format!("\"{key}\" in [letters] cannot be changed; \"@\" is the spawn and spaces are no tiles");
+            notes.error(section.place_of(key), message);
+            continue;
+        }
+        let Some(kind) = section.section(notes, key) else { continue };
+        let kind = read_letter(notes, &kind, letter);
+        match letters.iter_mut().find(|known| known.letter == letter) {
+            Some(known) => *known = kind,
+            None => letters.push(kind),
+        }
+    }
+    if letters.len() > 256 {
+        notes.error(section.span(), format!("there are {} letters; a level may have 256", letters.len()));
+    }
+    letters
+}
+
+fn read_letter(notes: &mut Notes, section: &Section<'_>, letter: char) -> LetterKind {
+    section.knows(notes, &["surface", "zone", "colour"]);
+    let surface = section.word(notes, "surface", &[("solid", Surface::Solid), ("empty", Surface::Empty)]);
+    let zones = Zone::ALL.map(|zone| (zone.name(), zone));
+    let zone = section.word(notes, "zone", &zones);
+    let colour = section.text(notes, "colour", "#9aa7a0").map(str::to_owned);
+    if let Some(colour) = colour.as_deref().filter(|colour| !is_colour(colour)) {
+        let message = format!("\"{colour}\" is no colour; it must be of the form \"#9aa7a0\"");
+        notes.error(section.place_of("colour"), message);
+    }
+    LetterKind { letter, properties: TileProperties { surface: surface.unwrap_or_default(), zone }, colour }
+}
+
+fn is_colour(text: &str) -> bool {
+    text.strip_prefix('#').is_some_and(|digits| digits.len() == 6 && digits.bytes().all(|b| b.is_ascii_hexdigit()))
+}
+
+fn read_rows<'d>(notes: &mut Notes, top: &Section<'d>) -> Option<Vec<Row<'d>>> {
+    if !top.has("map") {
+        notes.error(0..0, "the section [map] is missing; its \"rows\" are the tiles, a letter each");
+    }
+    let map = top.section(notes, "map")?;
+    map.knows(notes, &["rows"]);
+    if !map.has("rows") {
+        notes.error(map.span(), "[map] has no \"rows\"; they are the tiles, a letter each, in ''' quotes");
+    }
+    let text = map.text(notes, "rows", "@..\\n###")?;
+    let rows = split_rows(text, map.place_of("rows"), notes.text());
+    if rows.is_empty() {
+        notes.error(map.place_of("rows"), "the map has no rows; draw it in letters, such as \".\" and \"#\"");
+        return None;
+    }
+    Some(rows)
+}
+
+/// The lines of the map, each with its place: exact where the text stands in the file as it is, which it
+/// does in ''' quotes.
+fn split_rows<'t>(text: &'t str, span: Range<usize>, file: &str) -> Vec<Row<'t>> {
+    let start = file[span.clone()].find(text).map(|at| span.start + at);
+    let mut at = start;
+    let mut rows = Vec::new();
+    for line in text.split_inclusive('\n') {
+        let row = line.trim_end();
+        let row_span = at.map_or(span.clone(), |at| at..at + row.len());
+        rows.push(Row { text: row, span: row_span });
+        at = at.map(|at| at + line.len());
+    }
+    let filled = |row: &Row<'_>| !row.text.is_empty();
+    let end = rows.iter().rposition(filled).map_or(0, |last| last + 1);
+    let first = rows.iter().position(filled).unwrap_or(0);
+    rows.truncate(end);
+    rows.drain(..first);
+    rows
+}
+
+fn tiles_of(notes: &mut Notes, rows: &[Row<'_>], letters: &[LetterKind]) -> Vec<u8> {
+    let columns = rows[0].text.chars().count();
+    let mut tiles = Vec::new();
+    for (number, row) in rows.iter().enumerate() {
+        let found = row.text.chars().count();
+        if found != columns {
+            let message = format!("row {number} has {found} letters where row 0 has {columns}; all rows must be of one length");
+            notes.error(row.span.clone(), message);
+        }
+        for (at, letter) in row.text.char_indices() {
+            match letters.iter().position(|kind| kind.letter == letter) {
+                Some(kind) => tiles.push(kind as u8),
+                None => note_unknown_letter(notes, row, at, letter, letters),
+            }
+        }
+    }
+    tiles
+}
+
+fn note_unknown_letter(notes: &mut Notes, row: &Row<'_>, at: usize, letter: char, letters: &[LetterKind]) {
+    let exact = row.span.len() == row.text.len();
+    let span = if exact { row.span.start + at..row.span.start + at + letter.len_utf8() } else { row.span.clone() };
+    let known: Vec<String> = letters.iter().map(|kind| kind.letter.to_string()).collect();
+    let message = match letter {
+        '=' | 'H' | '/' | '\\' => {
+            format!("\"{letter}\" stands for a surface that this version does not have yet; use \"#\" or \".\"")
+        }
+        _ => {
+            let same = nearest(&letter.to_string(), known.iter().map(String::as_str));
+            let known = same.map_or(listed(known.iter().map(String::as_str)), |same| format!("\"{same}\""));
+            format!("unknown letter \"{letter}\"; there is {known}, and [letters] may add others")
+        }
+    };
+    notes.error(span, message);
+}
+
+fn find_spawn(notes: &mut Notes, rows: &[Row<'_>]) -> Option<((usize, usize), Range<usize>)> {
+    let mut spawn = None;
+    for (number, row) in rows.iter().enumerate() {
+        for (column, (at, _)) in row.text.char_indices().enumerate().filter(|(_, (_, letter))| *letter == '@') {
+            let exact = row.span.len() == row.text.len();
+            let span = if exact { row.span.start + at..row.span.start + at + 1 } else { row.span.clone() };
+            match spawn {
+                None => spawn = Some(((column, number), span)),
+                Some(((first_column, first_row), _)) => {
+                    let message = format!(
+                        "a second spawn at column {column}, row {number}; the first is at column {first_column}, \
+                         row {first_row}: keep one \"@\""
+                    );
+                    notes.error(span, message);
+                }
+            }
+        }
+    }
+    if spawn.is_none() {
+        notes.error(rows[0].span.clone(), "the map has no spawn; put one \"@\" where the character starts");
+    }
+    spawn
+}

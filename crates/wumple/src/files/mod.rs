@@ -1,0 +1,17 @@
+//! Reading and writing files: tunings, levels, buttons.
+//!
+//! Every reader takes a text and the name that messages give it, reads to the end and says everything
+//! that is wrong at once. Only [`read_text`] and [`write_whole`] touch the disk.
+
+mod buttons;
+mod diagnostic;
+mod disk;
+mod level;
+mod reader;
+mod tuning;
+
+pub use buttons::{ButtonsFile, Timeline};
+pub use diagnostic::{Diagnostic, Diagnostics};
+pub use disk::{FileError, read_text, write_whole};
+pub use level::{LetterKind, Level};
+pub use tuning::TuningFile;

@@ -1,0 +1,234 @@
+//! Reading TOML with places: a section knows which keys it has, and says which it does not.
+
+use std::collections::BTreeMap;
+use std::ops::Range;
+
+use toml_edit::{Document, Item, TableLike, Value};
+
+use super::diagnostic::Notes;
+use crate::quantity::{Kind, Quantity, Scale};
+
+/// A table of a TOML file, being read.
+pub(crate) struct Section<'d> {
+    table: &'d dyn TableLike,
+    /// `body`; empty for the top of the file.
+    path: String,
+    span: Range<usize>,
+    scale: Scale,
+}
+
+/// Parses a text as TOML; a fault in its grammar is noted with its place.
+pub(crate) fn parse(notes: &mut Notes) -> Option<Document<String>> {
+    match Document::parse(notes.text().to_owned()) {
+        Ok(document) => Some(document),
+        Err(error) => {
+            let message = error.message().replace('\n', "; ");
+            notes.error(error.span().unwrap_or(0..0), format!("this is not TOML: {message}"));
+            None
+        }
+    }
+}
+
+/// The nearest of the known words, if one is near enough to be meant.
+pub(crate) fn nearest<'a>(word: &str, known: impl IntoIterator<Item = &'a str>) -> Option<&'a str> {
+    let plain = plain(word);
+    known
+        .into_iter()
+        .map(|candidate| (strsim::normalized_damerau_levenshtein(&plain, &self::plain(candidate)), candidate))
+        .filter(|(likeness, _)| *likeness >= 0.5)
+        .max_by(|(a, _), (b, _)| a.total_cmp(b))
+        .map(|(_, candidate)| candidate)
+}
+
+/// A word without what differs between spellings of the same.
+fn plain(word: &str) -> String {
+    let word = word.to_lowercase().replace(['-', ' ', '_'], "");
+    word.replace("color", "colour").replace("center", "centre").replace("deceleration", "braking")
+}
+
+/// Words in quotes, as a list for a message.
+pub(crate) fn listed<'a>(words: impl IntoIterator<Item = &'a str>) -> String {
+    words.into_iter().map(|word| format!("\"{word}\"")).collect::<Vec<_>>().join(", ")
+}
+
+/// Where each number was written, by its name in the file: for faults that are found later.
+pub(crate) type Places = BTreeMap<String, Range<usize>>;
+
+impl<'d> Section<'d> {
+    pub(crate) fn top(document: &'d Document<String>, scale: Scale) -> Section<'d> {
+        Section { table: document.as_table(), path: String::new(), span: 0..0, scale }
+    }
+
+    pub(crate) fn set_scale(&mut self, scale: Scale) {
+        self.scale = scale;
+    }
+
+    pub(crate) fn span(&self) -> Range<usize> {
+        self.span.clone()
+    }
+
+    /// `jump.height`, as messages name it.
+    pub(crate) fn name_of(&self, key: &str) -> String {
+        if self.path.is_empty() { key.into() } else { format!("{}.{key}", self.path) }
+    }
+
+    /// Notes every key that is not among these, with the nearest that is.
+    pub(crate) fn knows(&self, notes: &mut Notes, keys: &[&'static str]) {
+        for (key, item) in self.table.iter() {
+            if keys.contains(&key) {
+                continue;
+            }
+            let what = if item.is_table() || item.is_array_of_tables() { "section" } else { "key" };
+            let place = if self.path.is_empty() { String::new() } else { format!(" in [{}]", self.path) };
+            let remedy = match nearest(key, keys.iter().copied()) {
+                Some(near) => format!("did you mean \"{near}\"?"),
+                None => format!("there are {}", listed(keys.iter().copied())),
+            };
+            notes.error(self.key_span(key), format!("unknown {what} \"{key}\"{place}; {remedy}"));
+        }
+    }
+
+    fn key_span(&self, key: &str) -> Range<usize> {
+        self.table.get_key_value(key).and_then(|(key, item)| key.span().or(item.span())).unwrap_or(self.span())
+    }
+
+    /// Where a value was written; the section's head if it was not.
+    pub(crate) fn place_of(&self, key: &str) -> Range<usize> {
+        self.table.get(key).and_then(Item::span).unwrap_or(self.span())
+    }
+
+    /// Notes down where each value of the section was written.
+    pub(crate) fn note_places(&self, places: &mut Places) {
+        for (key, _) in self.table.iter() {
+            places.insert(self.name_of(key), self.place_of(key));
+        }
+        places.insert(self.path.clone(), self.span());
+    }
+
+    pub(crate) fn has(&self, key: &str) -> bool {
+        self.table.contains_key(key)
+    }
+
+    /// The keys of this table, in the order of the file.
+    pub(crate) fn keys(&self) -> impl Iterator<Item = &'d str> {
+        self.table.iter().map(|(key, _)| key)
+    }
+
+    /// A table within this one, if it is there and a table.
+    pub(crate) fn section(&self, notes: &mut Notes, key: &str) -> Option<Section<'d>> {
+        let item = self.table.get(key)?;
+        let path = self.name_of(key);
+        match item.as_table_like() {
+            Some(table) => Some(Section { table, path, span: self.section_span(key, item), scale: self.scale }),
+            None => {
+                notes.error(self.place_of(key), format!("{path} must be a section, [{path}]"));
+                None
+            }
+        }
+    }
+
+    fn section_span(&self, key: &str, item: &Item) -> Range<usize> {
+        item.span().unwrap_or_else(|| self.key_span(key))
+    }
+
+    fn value(&self, notes: &mut Notes, key: &str) -> Option<&'d Value> {
+        let item = self.table.get(key)?;
+        if item.as_value().is_none() {
+            notes.error(self.key_span(key), format!("{} must be a value, not a section", self.name_of(key)));
+        }
+        item.as_value()
+    }
+
+    /// A text, if it is there.
+    pub(crate) fn text(&self, notes: &mut Notes, key: &str, example: &str) -> Option<&'d str> {
+        let value = self.value(notes, key)?;
+        if value.as_str().is_none() {
+            notes.error(self.place_of(key), format!("{} needs a text, such as \"{example}\"", self.name_of(key)));
+        }
+        value.as_str()
+    }
+
+    /// A text, if one is there; nothing is noted if it is something else.
+    pub(crate) fn peek_text(&self, key: &str) -> Option<&'d str> {
+        self.table.get(key).and_then(Item::as_str)
+    }
+
+    /// One of a few words, if it is there.
+    pub(crate) fn word<T: Copy>(&self, notes: &mut Notes, key: &str, words: &[(&'static str, T)]) -> Option<T> {
+        let value = self.value(notes, key)?;
+        if let Some((_, meaning)) = words.iter().find(|(word, _)| value.as_str() == Some(word)) {
+            return Some(*meaning);
+        }
+        let known = words.iter().map(|(word, _)| *word);
+        let remedy = match value.as_str().and_then(|found| nearest(found, known.clone())) {
+            Some(near) => format!("did you mean \"{near}\"?"),
+            None => format!("it must be one of {}", listed(known)),
+        };
+        let found = value.to_string();
+        notes.error(self.place_of(key), format!("{} is {}; {remedy}", self.name_of(key), found.trim()));
+        None
+    }
+
+    /// A quantity of this kind in px and seconds, if it is there.
+    pub(crate) fn quantity(&self, notes: &mut Notes, key: &str, kind: Kind) -> Option<f64> {
+        let quantity = self.any_quantity(notes, key, kind, kind.example())?;
+        self.of_kind(notes, key, quantity, &[kind], kind.example())
+    }
+
+    /// A quantity that may be of several kinds; bare numbers are of the first.
+    pub(crate) fn quantity_of(&self, notes: &mut Notes, key: &str, kinds: &[Kind], example: &str) -> Option<(Kind, f64)> {
+        let quantity = self.any_quantity(notes, key, kinds[0], example)?;
+        let value = self.of_kind(notes, key, quantity, kinds, example)?;
+        Some((quantity.kind().unwrap_or(kinds[0]), value))
+    }
+
+    /// A plain number, if it is there.
+    pub(crate) fn number(&self, notes: &mut Notes, key: &str) -> Option<f64> {
+        self.quantity(notes, key, Kind::Number)
+    }
+
+    /// A quantity whose absence is an error.
+    pub(crate) fn needed(&self, notes: &mut Notes, key: &str, kind: Kind) -> f64 {
+        if !self.has(key) {
+            self.missing(notes, key, kind);
+        }
+        self.quantity(notes, key, kind).unwrap_or(f64::NAN)
+    }
+
+    pub(crate) fn missing(&self, notes: &mut Notes, key: &str, kind: Kind) {
+        let section = &self.path;
+        let (kind, example) = (kind.name(), kind.example());
+        notes.error(self.span(), format!("[{section}] has no \"{key}\"; it needs {kind}, such as {example}"));
+    }
+
+    fn any_quantity(&self, notes: &mut Notes, key: &str, kind: Kind, example: &str) -> Option<Quantity> {
+        let (name, place) = (self.name_of(key), self.place_of(key));
+        let wanted = format!("{name} needs {}, such as {example}", kind.name());
+        let value = self.value(notes, key)?;
+        if let Some(number) = value.as_float().or(value.as_integer().map(|whole| whole as f64)) {
+            return Some(Quantity::bare(number));
+        }
+        let Some(text) = value.as_str() else {
+            notes.error(place, format!("{} is no quantity; {wanted}", value.to_string().trim()));
+            return None;
+        };
+        Quantity::parse(text).map_err(|error| notes.error(place, format!("{error}; {wanted}"))).ok()
+    }
+
+    fn of_kind(&self, notes: &mut Notes, key: &str, found: Quantity, kinds: &[Kind], example: &str) -> Option<f64> {
+        let (name, place) = (self.name_of(key), self.place_of(key));
+        if let Some(kind) = found.kind().filter(|kind| !kinds.contains(kind)) {
+            let written = &notes.text()[place.clone()];
+            let message =
+                format!("{written} is {}; {name} needs {}, such as {example}", kind.name(), kinds[0].name());
+            notes.error(place, message);
+            return None;
+        }
+        let value = found.in_px_and_seconds(&self.scale);
+        if !value.is_finite() {
+            notes.error(place, format!("{name} is not a finite number; it needs {}, such as {example}", kinds[0].name()));
+            return None;
+        }
+        Some(value)
+    }
+}

@@ -1,0 +1,217 @@
+//! Numbers with units, as files and options have them: `"3.5 tiles"`, `"0.1 s"`, `60`.
+
+use std::fmt;
+
+/// What `tile` and `frame` mean to whoever wrote the numbers.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Scale {
+    /// The side of a tile, px.
+    pub tile: f64,
+    /// Frames a second.
+    pub frames_per_second: f64,
+}
+
+/// The kinds of quantity. A bare number is in the first unit of its kind.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub enum Kind {
+    /// px, tiles.
+    Length,
+    /// s, ms, frames.
+    Time,
+    /// px/s, tiles/s, px/frame, tiles/frame.
+    Speed,
+    /// px/s^2, tiles/s^2, px/frame^2, tiles/frame^2.
+    Acceleration,
+    /// No unit.
+    Number,
+}
+
+/// A unit, its other spelling, its kind, and what one of it is in px and seconds.
+type Unit = (&'static str, &'static str, Kind, fn(&Scale) -> f64);
+
+#[rustfmt::skip]
+const UNITS: [Unit; 13] = [
+    ("px", "px", Kind::Length, |_| 1.0),
+    ("tiles", "tile", Kind::Length, |s| s.tile),
+    ("s", "s", Kind::Time, |_| 1.0),
+    ("ms", "ms", Kind::Time, |_| 0.001),
+    ("frames", "frame", Kind::Time, |s| 1.0 / s.frames_per_second),
+    ("px/s", "px/s", Kind::Speed, |_| 1.0),
+    ("tiles/s", "tile/s", Kind::Speed, |s| s.tile),
+    ("px/frame", "px/frame", Kind::Speed, |s| s.frames_per_second),
+    ("tiles/frame", "tile/frame", Kind::Speed, |s| s.tile * s.frames_per_second),
+    ("px/s^2", "px/s^2", Kind::Acceleration, |_| 1.0),
+    ("tiles/s^2", "tile/s^2", Kind::Acceleration, |s| s.tile),
+    ("px/frame^2", "px/frame^2", Kind::Acceleration, |s| s.frames_per_second * s.frames_per_second),
+    ("tiles/frame^2", "tile/frame^2", Kind::Acceleration, |s| s.tile * s.frames_per_second * s.frames_per_second),
+];
+
+impl Kind {
+    /// With its article, as messages say it.
+    pub fn name(self) -> &'static str {
+        match self {
+            Kind::Length => "a length",
+            Kind::Time => "a time",
+            Kind::Speed => "a speed",
+            Kind::Acceleration => "an acceleration",
+            Kind::Number => "a number without a unit",
+        }
+    }
+
+    /// Two quantities of the kind, as messages give them for an example.
+    pub fn example(self) -> &'static str {
+        match self {
+            Kind::Length => "\"3 tiles\" or \"48 px\"",
+            Kind::Time => "\"0.1 s\" or \"6 frames\"",
+            Kind::Speed => "\"7.5 tiles/s\" or \"120 px/s\"",
+            Kind::Acceleration => "\"60 tiles/s^2\" or \"960 px/s^2\"",
+            Kind::Number => "1.5",
+        }
+    }
+
+    /// The units of the kind, the first being that of bare numbers.
+    pub fn units(self) -> impl Iterator<Item = &'static str> {
+        UNITS.iter().filter(move |unit| unit.2 == self).map(|unit| unit.0)
+    }
+}
+
+/// A number and the unit it was written in.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Quantity {
+    /// The number as written.
+    pub value: f64,
+    /// Its unit; `None` for a bare number.
+    unit: Option<&'static Unit>,
+}
+
+/// Why a text is no quantity.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub enum QuantityError {
+    /// It does not begin with a number.
+    NoNumber(String),
+    /// The unit is not known.
+    UnknownUnit {
+        /// The whole text.
+        text: String,
+        /// The unit found.
+        unit: String,
+    },
+}
+
+impl fmt::Display for QuantityError {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            QuantityError::NoNumber(text) => write!(f, "\"{text}\" does not begin with a number"),
+            QuantityError::UnknownUnit { text, unit } => write!(f, "\"{text}\" has the unknown unit \"{unit}\""),
+        }
+    }
+}
+
+impl std::error::Error for QuantityError {}
+
+impl Quantity {
+    /// A bare number.
+    pub fn bare(value: f64) -> Quantity {
+        Quantity { value, unit: None }
+    }
+
+    /// Reads `"3.5 tiles"`; the space may be missing, and the unit too.
+    ///
+    /// # Errors
+    ///
+    /// If there is no number at the start, or what follows it is not a known unit.
+    pub fn parse(text: &str) -> Result<Quantity, QuantityError> {
+        let trimmed = text.trim();
+        let (number, unit) = split_number(trimmed);
+        let value: f64 = number.parse().map_err(|_| QuantityError::NoNumber(text.into()))?;
+        let unit = unit.trim();
+        if unit.is_empty() {
+            return Ok(Quantity::bare(value));
+        }
+        match UNITS.iter().find(|known| known.0 == unit || known.1 == unit) {
+            Some(unit) => Ok(Quantity { value, unit: Some(unit) }),
+            None => Err(QuantityError::UnknownUnit { text: text.into(), unit: unit.into() }),
+        }
+    }
+
+    /// The kind its unit says; `None` for a bare number.
+    pub fn kind(&self) -> Option<Kind> {
+        self.unit.map(|unit| unit.2)
+    }
+
+    /// The number in px and seconds.
+    pub fn in_px_and_seconds(&self, scale: &Scale) -> f64 {
+        self.unit.map_or(self.value, |unit| self.value * (unit.3)(scale))
+    }
+}
+
+/// Splits a text after the number it begins with: digits, a sign, a point, an exponent.
+pub(crate) fn split_number(text: &str) -> (&str, &str) {
+    let bytes = text.as_bytes();
+    let digits = |mut at: usize| {
+        while bytes.get(at).is_some_and(u8::is_ascii_digit) {
+            at += 1;
+        }
+        at
+    };
+    let mut end = digits(usize::from(matches!(bytes.first(), Some(b'+' | b'-'))));
+    if bytes.get(end) == Some(&b'.') {
+        end = digits(end + 1);
+    }
+    if matches!(bytes.get(end), Some(b'e' | b'E')) {
+        let start = end + 1 + usize::from(matches!(bytes.get(end + 1), Some(b'+' | b'-')));
+        if digits(start) > start {
+            end = digits(start);
+        }
+    }
+    text.split_at(end)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    const SCALE: Scale = Scale { tile: 16.0, frames_per_second: 50.0 };
+
+    #[test]
+    fn every_unit_in_px_and_seconds() {
+        let table = [
+            ("3.5 tiles", Some(Kind::Length), 56.0),
+            ("1tile", Some(Kind::Length), 16.0),
+            ("48px", Some(Kind::Length), 48.0),
+            ("0.25 s", Some(Kind::Time), 0.25),
+            ("80 ms", Some(Kind::Time), 0.08),
+            ("6 frames", Some(Kind::Time), 0.12),
+            ("1 frame", Some(Kind::Time), 0.02),
+            ("120 px/s", Some(Kind::Speed), 120.0),
+            ("7.5 tiles/s", Some(Kind::Speed), 120.0),
+            ("2 px/frame", Some(Kind::Speed), 100.0),
+            ("0.125 tiles/frame", Some(Kind::Speed), 100.0),
+            ("900 px/s^2", Some(Kind::Acceleration), 900.0),
+            ("10 tiles/s^2", Some(Kind::Acceleration), 160.0),
+            ("0.5 px/frame^2", Some(Kind::Acceleration), 1250.0),
+            ("0.5 tiles/frame^2", Some(Kind::Acceleration), 20_000.0),
+            (" -1e3 ", None, -1000.0),
+            ("+.5", None, 0.5),
+        ];
+        for (text, kind, value) in table {
+            let quantity = Quantity::parse(text).unwrap();
+            assert_eq!(quantity.kind(), kind, "{text}");
+            assert!((quantity.in_px_and_seconds(&SCALE) - value).abs() < 1e-9, "{text}");
+        }
+    }
+
+    #[test]
+    fn what_is_no_quantity() {
+        for (text, message) in [
+            ("", "\"\" does not begin with a number"),
+            ("tall", "\"tall\" does not begin with a number"),
+            ("-", "\"-\" does not begin with a number"),
+            ("3 metres", "\"3 metres\" has the unknown unit \"metres\""),
+            ("3 5 px", "\"3 5 px\" has the unknown unit \"5 px\""),
+            ("1e", "\"1e\" has the unknown unit \"e\""),
+        ] {
+            assert_eq!(Quantity::parse(text).unwrap_err().to_string(), message);
+        }
+    }
+}

@@ -1,0 +1,108 @@
+//! Whole runs: a character, a level and buttons in; one row a tick out.
+
+use serde::Serialize;
+
+use crate::files::{Diagnostic, Level, Timeline};
+use wumple_core::{Direction, TickReport, Tuning};
+
+/// A run, row by row. Row 0 is the start, row n the world at the end of tick n.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Trace {
+    /// Ticks a second.
+    pub rate: f64,
+    /// The rows.
+    pub rows: Vec<TickReport>,
+}
+
+/// Runs one character through a level for so many ticks, or until it dies or is lost.
+///
+/// # Errors
+///
+/// If the character does not fit at the level's spawn.
+pub fn run(level: &Level, tuning: &Tuning, timeline: &Timeline, ticks: u64) -> Result<Trace, Diagnostic> {
+    let (mut world, id) = level.world(tuning)?;
+    let mut rows = vec![world.report(id).clone()];
+    for tick in 1..=ticks {
+        world.tick(&[timeline.at(tick)]);
+        rows.push(world.report(id).clone());
+        if world.character(id).has_ended() {
+            break;
+        }
+    }
+    tracing::debug!(ticks = rows.len() - 1, level = level.name, "ran");
+    Ok(Trace { rate: tuning.rate(), rows })
+}
+
+/// A row as it is written: the columns of a trace, in their order.
+///
+/// Places and speeds are y-down. A number prints so that it reads back to the same `f64`.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct TraceRow {
+    /// The tick.
+    pub tick: u64,
+    /// The time at its end, s.
+    pub time_s: f64,
+    /// The feet, px.
+    pub x_px: f64,
+    /// The feet, px, y down.
+    pub y_px: f64,
+    /// The character's own speed, px/s.
+    pub vx_px_s: f64,
+    /// The character's own speed, px/s, y down.
+    pub vy_px_s: f64,
+    /// `stand`, `run`, `rise`, `fall`.
+    pub state: &'static str,
+    /// `left` or `right`.
+    pub facing: &'static str,
+    /// What holds it up.
+    pub support: String,
+    /// Where it is touched, separated by spaces.
+    pub contacts: String,
+    /// What happened, separated by `;`.
+    pub events: String,
+}
+
+impl TraceRow {
+    /// A report as a row of a trace at this rate.
+    pub fn new(report: &TickReport, rate: f64) -> TraceRow {
+        // Adding zero turns -0 into 0.
+        TraceRow {
+            tick: report.tick,
+            time_s: report.tick as f64 / rate,
+            x_px: report.feet.x + 0.0,
+            y_px: report.feet.y + 0.0,
+            vx_px_s: report.velocity.x + 0.0,
+            vy_px_s: report.velocity.y + 0.0,
+            state: report.state.name(),
+            facing: match report.facing {
+                Direction::Left => "left",
+                Direction::Right => "right",
+            },
+            support: report.support.to_string(),
+            contacts: report.contacts.to_string(),
+            events: report.events.iter().map(ToString::to_string).collect::<Vec<_>>().join(";"),
+        }
+    }
+}
+
+impl Trace {
+    /// The rows as they are written.
+    pub fn written_rows(&self) -> impl Iterator<Item = TraceRow> {
+        self.rows.iter().map(|report| TraceRow::new(report, self.rate))
+    }
+
+    /// The trace as CSV, with a head line.
+    pub fn to_csv(&self) -> String {
+        let mut writer = csv::Writer::from_writer(Vec::new());
+        for row in self.written_rows() {
+            writer.serialize(row).expect("a row has only plain fields");
+        }
+        String::from_utf8(writer.into_inner().expect("writing to memory")).expect("CSV of UTF-8 fields")
+    }
+
+    /// The trace as JSON Lines: one object a row, with the names of the columns.
+    pub fn to_json_lines(&self) -> String {
+        let line = |row| serde_json::to_string(&row).expect("a row has only plain fields") + "\n";
+        self.written_rows().map(line).collect()
+    }
+}
