@@ -1,11 +1,51 @@
-//! x
-fn main(){
-    let a: Vec<String> = std::env::args().collect();
-    let t = wumple::TuningFile::read(a[2].as_ref()).unwrap();
-    let l = wumple::Level::read(a[1].as_ref()).unwrap();
-    let b = wumple::ButtonsFile::read(a[3].as_ref(), &t.scale).unwrap();
-    let (tl, _) = b.at_rate(60.0);
-    let tr = wumple::run(&l, &t.tuning, &tl, tl.last_tick()+120).unwrap();
-    for r in tr.written_rows() { if !r.events.is_empty() { println!("{:?}", r); } }
-    println!("{:?}", tr.written_rows().last());
+//! The program `wumple`: arguments, tables, paths and exit status. Everything is computed in the library.
+
+mod commands;
+mod failure;
+mod output;
+
+use std::process::ExitCode;
+
+use clap::{Parser, Subcommand};
+
+/// Tunes the characters of platform games: runs them, measures their jumps, draws both.
+#[derive(Parser)]
+#[command(
+    name = "wumple",
+    version,
+    after_help = "Start with `wumple demo`. Every command has --help with an example.\n\
+                  Exit status: 0 done; 1 a check found something; 2 the command or a file is wrong."
+)]
+struct Arguments {
+    /// Say on standard error what is being done
+    #[arg(short, long, global = true)]
+    verbose: bool,
+    #[command(subcommand)]
+    command: Command,
+}
+
+#[derive(Subcommand)]
+enum Command {
+    Demo(commands::demo::Demo),
+    Arcs(commands::arcs::Arcs),
+    Run(commands::run::Run),
+    Draw(commands::draw::Draw),
+}
+
+fn main() -> ExitCode {
+    let arguments = Arguments::parse();
+    if arguments.verbose {
+        let log = tracing_subscriber::fmt().with_writer(std::io::stderr).without_time();
+        log.with_max_level(tracing::Level::DEBUG).init();
+    }
+    let done = match &arguments.command {
+        Command::Demo(demo) => demo.execute(),
+        Command::Arcs(arcs) => arcs.execute(),
+        Command::Run(run) => run.execute(),
+        Command::Draw(draw) => draw.execute(),
+    };
+    match done {
+        Ok(()) => ExitCode::SUCCESS,
+        Err(failure) => failure.report(),
+    }
 }

@@ -1,8 +1,6 @@
 //! One long run, pinned to the bit. Run in debug and in release, it must come to the same hash.
 
-use wumple_core::{
-    Acceleration, Buttons, DVec2, Edge, Edges, Grid, TileProperties, Tuning, TuningNumbers, World,
-};
+use wumple_core::{Acceleration, Buttons, DVec2, Edge, Edges, Grid, TileProperties, Tuning, TuningNumbers, World};
 
 /// A small random generator with a fixed sequence, so that the run never changes.
 struct Sequence(u64);

@@ -57,7 +57,6 @@ fn tuning() -> impl Strategy<Value = Tuning> {
         })
 }
 
-
 /// Buttons, each held for some ticks.
 fn buttons() -> impl Strategy<Value = Vec<(Buttons, usize)>> {
     let held = (any::<u8>(), -1.5..1.5f64).prop_map(|(bits, steer)| Buttons {

@@ -27,9 +27,9 @@
 
 mod analysis;
 pub mod demo;
-mod files;
 #[cfg(feature = "figures")]
 pub mod figures;
+mod files;
 mod quantity;
 mod trace;
 

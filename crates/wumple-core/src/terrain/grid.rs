@@ -104,7 +104,7 @@ impl Grid {
             return Err(GridError::TooManyKinds { found: kinds.len() });
         }
         let rows = tiles.len() / columns;
-        if tiles.len() % columns != 0 {
+        if !tiles.len().is_multiple_of(columns) {
             return Err(GridError::Ragged { row: rows, expected: columns, found: tiles.len() % columns });
         }
         let tile = round_length(tile);
@@ -151,6 +151,21 @@ impl Grid {
             }
         }
         Grid::new(columns, tiles, tile, &[TileProperties::EMPTY, TileProperties::SOLID], edges)
+    }
+
+    /// Which kind the tile at this place is: an index into the kinds given to [`Grid::new`].
+    ///
+    /// # Panics
+    ///
+    /// If the place is outside the map.
+    #[inline]
+    pub fn kind(&self, column: i32, row: i32) -> usize {
+        self.kind_at(column, row)
+    }
+
+    /// Whether any tile is of this kind.
+    pub fn has_kind(&self, kind: usize) -> bool {
+        self.tiles.iter().any(|tile| usize::from(*tile) == kind)
     }
 
     #[inline]

@@ -1,7 +1,7 @@
 use serde::{Serialize, Serializer};
 
 use crate::files::TuningFile;
-use wumple_core::{Buttons, DVec2, Edge, Edges, Grid, Piece, TickReport, Tuning, World};
+use wumple_core::{Body, Buttons, DVec2, Edge, Edges, Grid, Piece, TickReport, Tuning, World};
 
 /// The arcs of several tunings, side by side. Serializes as `wumple-arcs 1`.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -23,6 +23,9 @@ pub struct TuningArcs {
     pub rate_hz: f64,
     /// The scheme of integration.
     pub scheme: &'static str,
+    /// The hitbox.
+    #[serde(skip)]
+    pub body: Body,
     /// The arcs; none if the character cannot jump.
     pub arcs: Vec<JumpArc>,
 }
@@ -100,6 +103,50 @@ pub struct ArcPoint {
     pub upward_speed_px_s: f64,
 }
 
+/// An arc as a row of CSV: the fields of [`JumpArc`] after the tuning's name.
+#[derive(Serialize)]
+struct ArcRow<'a> {
+    tuning: &'a str,
+    kind: &'static str,
+    held_ticks: u64,
+    apex_height_px: f64,
+    apex_height_tiles: f64,
+    apex_time_s: f64,
+    apex_tick: u64,
+    air_time_s: f64,
+    air_ticks: u64,
+    reach_px: f64,
+    reach_tiles: f64,
+    landing_speed_px_s: f64,
+}
+
+impl ArcsReport {
+    /// The arcs as CSV, a row each, with a head line.
+    pub fn to_csv(&self) -> String {
+        let mut writer = csv::Writer::from_writer(Vec::new());
+        for tuning in &self.tunings {
+            for arc in &tuning.arcs {
+                let row = ArcRow {
+                    tuning: &tuning.name,
+                    kind: arc.kind.name(),
+                    held_ticks: arc.held_ticks,
+                    apex_height_px: arc.apex_height_px,
+                    apex_height_tiles: arc.apex_height_tiles,
+                    apex_time_s: arc.apex_time_s,
+                    apex_tick: arc.apex_tick,
+                    air_time_s: arc.air_time_s,
+                    air_ticks: arc.air_ticks,
+                    reach_px: arc.reach_px,
+                    reach_tiles: arc.reach_tiles,
+                    landing_speed_px_s: arc.landing_speed_px_s,
+                };
+                writer.serialize(row).expect("a row has only plain fields");
+            }
+        }
+        String::from_utf8(writer.into_inner().expect("writing to memory")).expect("CSV of UTF-8 fields")
+    }
+}
+
 /// Measures the jumps of several tunings.
 pub fn arcs<'a>(files: impl IntoIterator<Item = &'a TuningFile>) -> ArcsReport {
     ArcsReport { format: "wumple-arcs 1", tunings: files.into_iter().map(arcs_of).collect() }
@@ -117,6 +164,7 @@ fn arcs_of(file: &TuningFile) -> TuningArcs {
         tile_px: file.scale.tile,
         rate_hz: tuning.rate(),
         scheme: "exact",
+        body: *tuning.body(),
         arcs: tuning.jump_speed().map(jump).unwrap_or_default(),
     }
 }
@@ -138,12 +186,12 @@ fn flight(tuning: &Tuning, take_off_speed: f64) -> Flight {
     let (mut time, mut height) = (0.0, 0.0);
     let mut flight = Flight { apex_height: 0.0, apex_time: 0.0, air_time: 0.0, landing_speed: 0.0 };
     for piece in pieces {
-        if piece.speed >= 0.0 {
-            if let Some(seconds) = time_to_go(&piece, height) {
-                flight.air_time = time + seconds;
-                flight.landing_speed = piece.speed + piece.acceleration * seconds;
-                return flight;
-            }
+        if piece.speed >= 0.0
+            && let Some(seconds) = time_to_go(&piece, height)
+        {
+            flight.air_time = time + seconds;
+            flight.landing_speed = piece.speed + piece.acceleration * seconds;
+            return flight;
         }
         time += piece.seconds;
         height -= piece.way();

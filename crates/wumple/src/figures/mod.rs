@@ -1,1 +1,44 @@
-//! x
+//! Engineering drawings: jump arcs, levels, and paths through them, as SVG or PNG of the same content.
+//!
+//! A [`Figure`] is 1280 x 800 px. The same input gives the same bytes; no system font or display is
+//! needed.
+
+mod arcs;
+mod frame;
+mod labels;
+mod level;
+mod paper;
+mod png;
+mod run;
+
+pub use arcs::arcs_figure;
+pub use level::level_figure;
+pub use png::PngError;
+pub use run::run_figure;
+
+/// A finished drawing.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Figure {
+    svg: String,
+}
+
+impl Figure {
+    /// Width, px.
+    pub const WIDTH: u32 = 1280;
+    /// Height, px.
+    pub const HEIGHT: u32 = 800;
+
+    /// The drawing as SVG.
+    pub fn svg(&self) -> &str {
+        &self.svg
+    }
+
+    /// The drawing as PNG: the SVG, rendered with the font that comes with the library.
+    ///
+    /// # Errors
+    ///
+    /// If the renderer refuses the drawing, which would be a defect of this crate.
+    pub fn png(&self) -> Result<Vec<u8>, PngError> {
+        png::render(&self.svg)
+    }
+}

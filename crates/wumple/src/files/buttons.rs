@@ -115,8 +115,9 @@ impl ButtonsFile {
                 None => changes.push((tick, line.held)),
                 Some((_, held)) => {
                     *held = joined(held, &line.held);
-                    let message =
-                        format!("falls on tick {tick} like the line before; what is held in either is held from then on");
+                    let message = format!(
+                        "falls on tick {tick} like the line before; what is held in either is held from then on"
+                    );
                     warnings.push(Diagnostic::new(&self.notes, line.span.clone(), message));
                 }
             }
@@ -194,9 +195,8 @@ impl Reading<'_> {
         let (first, span) = &words[0];
         let (number, unit) = split_number(first);
         let is_unit = |word: &&Word<'_>| Kind::Time.units().chain(["frame"]).any(|unit| unit == word.0);
-        let apart = unit.is_empty() && words.get(1).as_ref().is_some_and(|word| is_unit(word));
-        let (text, used) =
-            if apart { (format!("{number} {}", words[1].0), 2) } else { ((*first).to_owned(), 1) };
+        let apart = unit.is_empty() && words.get(1).as_ref().is_some_and(is_unit);
+        let (text, used) = if apart { (format!("{number} {}", words[1].0), 2) } else { ((*first).to_owned(), 1) };
         let mut fail = |why: String| {
             let wanted = "a line begins with a tick, such as \"30\" or \"+12\", or a time, such as \"1.5s\"";
             notes.error(span.clone(), format!("{why}; {wanted}"));

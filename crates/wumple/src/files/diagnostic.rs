@@ -80,6 +80,8 @@ impl fmt::Display for Diagnostic {
     }
 }
 
+impl std::error::Error for Diagnostic {}
+
 /// All that is wrong with a text, in the order of the places. At least one.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Diagnostics(Vec<Diagnostic>);
@@ -116,13 +118,12 @@ impl std::error::Error for Diagnostics {}
 pub(crate) struct Notes {
     source: Arc<Source>,
     errors: Vec<Diagnostic>,
-    warnings: Vec<Diagnostic>,
 }
 
 impl Notes {
     pub(crate) fn new(name: &str, text: &str) -> Notes {
         let source = Arc::new(Source { name: name.into(), text: text.into() });
-        Notes { source, errors: Vec::new(), warnings: Vec::new() }
+        Notes { source, errors: Vec::new() }
     }
 
     pub(crate) fn source(&self) -> &Arc<Source> {
@@ -137,18 +138,14 @@ impl Notes {
         self.errors.push(Diagnostic::new(&self.source, span, message.into()));
     }
 
-    pub(crate) fn warn(&mut self, span: Range<usize>, message: impl Into<String>) {
-        self.warnings.push(Diagnostic::new(&self.source, span, message.into()));
-    }
-
     pub(crate) fn has_errors(&self) -> bool {
         !self.errors.is_empty()
     }
 
-    /// The warnings, if there were no errors.
-    pub(crate) fn finish(mut self) -> Result<Vec<Diagnostic>, Diagnostics> {
+    /// All that was noted.
+    pub(crate) fn finish(mut self) -> Result<(), Diagnostics> {
         if self.errors.is_empty() {
-            return Ok(self.warnings);
+            return Ok(());
         }
         self.errors.sort_by_key(|error| error.span.start);
         Err(Diagnostics(self.errors))

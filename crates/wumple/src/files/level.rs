@@ -10,7 +10,7 @@ use wumple_core::{
 use super::diagnostic::{Diagnostic, Diagnostics, Notes};
 use super::disk::{FileError, read_text};
 use super::reader::{self, Section, listed, nearest};
-use super::tuning::file_stem;
+use super::tuning::{TuningFile, file_stem};
 use crate::quantity::{Kind, Scale};
 
 /// A `*.level.toml` file: a map of letters, what they stand for, and what lies outside.
@@ -110,14 +110,12 @@ impl Level {
         }
     }
 
-    /// What is odd about running this tuning here, though it is not wrong.
-    pub fn warnings_for(&self, tile: f64) -> Option<String> {
-        let own = self.grid.lattice().tile();
-        (own != tile).then(|| {
-            format!(
-                "{}: a tile is {own} px here, but {tile} px in the tuning; \"tiles\" in the tuning are of {tile} px",
-                self.spawn_place.file()
-            )
+    /// What is odd about running this tuning here, though it is not wrong: tiles of another size.
+    pub fn warning_for(&self, tuning: &TuningFile) -> Option<String> {
+        let (here, there) = (self.grid.lattice().tile(), tuning.scale.tile);
+        (here != there).then(|| {
+            let file = self.spawn_place.file();
+            format!("{file}: a tile is {here} px here but {there} px in the tuning, where \"tiles\" are of {there} px")
         })
     }
 }
@@ -195,7 +193,8 @@ fn read_letters(notes: &mut Notes, top: &Section<'_>) -> Vec<LetterKind> {
             continue;
         };
         if letter == '@' || letter.is_whitespace() {
-            let message = format!("\"{key}\" in [letters] cannot be changed; \"@\" is the spawn and spaces are no tiles");
+            let message =
+                format!("\"{key}\" in [letters] cannot be changed; \"@\" is the spawn and spaces are no tiles");
             notes.error(section.place_of(key), message);
             continue;
         }
@@ -273,7 +272,8 @@ fn tiles_of(notes: &mut Notes, rows: &[Row<'_>], letters: &[LetterKind]) -> Vec<
     for (number, row) in rows.iter().enumerate() {
         let found = row.text.chars().count();
         if found != columns {
-            let message = format!("row {number} has {found} letters where row 0 has {columns}; all rows must be of one length");
+            let message =
+                format!("row {number} has {found} letters where row 0 has {columns}; all rows must be of one length");
             notes.error(row.span.clone(), message);
         }
         for (at, letter) in row.text.char_indices() {

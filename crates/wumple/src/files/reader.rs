@@ -176,7 +176,13 @@ impl<'d> Section<'d> {
     }
 
     /// A quantity that may be of several kinds; bare numbers are of the first.
-    pub(crate) fn quantity_of(&self, notes: &mut Notes, key: &str, kinds: &[Kind], example: &str) -> Option<(Kind, f64)> {
+    pub(crate) fn quantity_of(
+        &self,
+        notes: &mut Notes,
+        key: &str,
+        kinds: &[Kind],
+        example: &str,
+    ) -> Option<(Kind, f64)> {
         let quantity = self.any_quantity(notes, key, kinds[0], example)?;
         let value = self.of_kind(notes, key, quantity, kinds, example)?;
         Some((quantity.kind().unwrap_or(kinds[0]), value))
@@ -219,14 +225,16 @@ impl<'d> Section<'d> {
         let (name, place) = (self.name_of(key), self.place_of(key));
         if let Some(kind) = found.kind().filter(|kind| !kinds.contains(kind)) {
             let written = &notes.text()[place.clone()];
-            let message =
-                format!("{written} is {}; {name} needs {}, such as {example}", kind.name(), kinds[0].name());
+            let message = format!("{written} is {}; {name} needs {}, such as {example}", kind.name(), kinds[0].name());
             notes.error(place, message);
             return None;
         }
         let value = found.in_px_and_seconds(&self.scale);
         if !value.is_finite() {
-            notes.error(place, format!("{name} is not a finite number; it needs {}, such as {example}", kinds[0].name()));
+            notes.error(
+                place,
+                format!("{name} is not a finite number; it needs {}, such as {example}", kinds[0].name()),
+            );
             return None;
         }
         Some(value)

@@ -2,7 +2,7 @@ use std::path::Path;
 
 use toml_edit::Document;
 
-use super::diagnostic::{Diagnostic, Diagnostics, Notes};
+use super::diagnostic::{Diagnostics, Notes};
 use super::disk::{FileError, read_text};
 use super::reader::{self, Places, Section};
 use crate::quantity::{Kind, Scale};
@@ -20,8 +20,6 @@ pub struct TuningFile {
     pub scale: Scale,
     /// The checked numbers.
     pub tuning: Tuning,
-    /// What is odd but not wrong.
-    pub warnings: Vec<Diagnostic>,
 }
 
 /// The side of a tile if `[scale]` does not say, px.
@@ -48,10 +46,10 @@ impl TuningFile {
     pub fn parse(name: &str, text: &str) -> Result<TuningFile, Diagnostics> {
         let mut notes = Notes::new(name, text);
         let read = reader::parse(&mut notes).and_then(|document| read(&mut notes, &document));
-        let warnings = notes.finish()?;
+        notes.finish()?;
         let (own_name, scale, tuning) = read.expect("no error was noted");
         let name = own_name.unwrap_or_else(|| file_stem(name));
-        Ok(TuningFile { name, scale, tuning, warnings })
+        Ok(TuningFile { name, scale, tuning })
     }
 }
 

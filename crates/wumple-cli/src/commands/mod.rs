@@ -1,0 +1,6 @@
+//! One file a command.
+
+pub(crate) mod arcs;
+pub(crate) mod demo;
+pub(crate) mod draw;
+pub(crate) mod run;

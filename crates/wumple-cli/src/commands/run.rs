@@ -1,0 +1,133 @@
+use std::path::{Path, PathBuf};
+
+use clap::Args;
+use serde::Serialize;
+use wumple::figures::run_figure;
+use wumple::{ButtonsFile, Level, Timeline, Trace, TraceRow, TuningFile};
+
+use crate::failure::Failure;
+use crate::output::{self, Format, number};
+
+/// Runs a character through a level and says what happened
+///
+/// The table has a row for each tick in which something happened; --format csv and json give every tick.
+/// Places are px from the map's top-left corner, y down; x and y are those of the feet.
+#[derive(Args)]
+#[command(after_help = "Examples:\n  \
+    wumple run demo/throwing-room.level.toml --tuning demo/dab.tuning.toml \\\n      \
+    --buttons demo/throwing-room.buttons --figure run.svg --trace run.csv\n  \
+    wumple run demo/throwing-room.level.toml --tuning demo/dab.tuning.toml \\\n      \
+    --press \"0 right; 40 right jump; 60 right\" --ticks 90")]
+pub(crate) struct Run {
+    /// The level (*.level.toml)
+    level: PathBuf,
+    /// How the character moves (*.tuning.toml)
+    #[arg(long, value_name = "FILE")]
+    tuning: PathBuf,
+    /// What is held, from when on (*.buttons)
+    #[arg(long, value_name = "FILE", conflicts_with = "press")]
+    buttons: Option<PathBuf>,
+    /// The same on the command line, lines separated by semicolons
+    #[arg(long, value_name = "TEXT")]
+    press: Option<String>,
+    /// How many ticks to run [default: two seconds after the last line of the buttons]
+    #[arg(long, value_name = "N", value_parser = clap::value_parser!(u64).range(0..=10_000_000))]
+    ticks: Option<u64>,
+    /// Write every tick to this file (.csv, or .jsonl for JSON Lines)
+    #[arg(long, value_name = "FILE", value_parser = trace_path)]
+    trace: Option<PathBuf>,
+    /// Draw the path over the level into this file (.svg or .png)
+    #[arg(long, value_name = "FILE", value_parser = output::figure_path)]
+    figure: Option<PathBuf>,
+    /// How to print the run
+    #[arg(long, value_enum, default_value_t)]
+    format: Format,
+}
+
+fn trace_path(text: &str) -> Result<PathBuf, String> {
+    let path = PathBuf::from(text);
+    match path.extension().and_then(|ending| ending.to_str()) {
+        Some("csv" | "jsonl") => Ok(path),
+        _ => Err("a trace's name must end in .csv or .jsonl".into()),
+    }
+}
+
+impl Run {
+    pub(crate) fn execute(&self) -> Result<(), Failure> {
+        let level = Level::read(&self.level)?;
+        let tuning = TuningFile::read(&self.tuning)?;
+        let timeline = self.timeline(&tuning)?;
+        if let Some(warning) = level.warning_for(&tuning) {
+            output::say(&format!("warning: {warning}"));
+        }
+        let rate = tuning.tuning.rate();
+        let ticks = self.ticks.unwrap_or_else(|| timeline.last_tick() + (2.0 * rate).round() as u64);
+        let trace = wumple::run(&level, &tuning.tuning, &timeline, ticks)?;
+        match self.format {
+            Format::Table => output::print(&table(&trace))?,
+            Format::Json => output::print_json(&RunReport::new(&level, &tuning, &trace))?,
+            Format::Csv => output::print(&trace.to_csv())?,
+        }
+        if let Some(path) = &self.trace {
+            write_trace(path, &trace)?;
+        }
+        match &self.figure {
+            Some(path) => output::write_figure(path, &run_figure(&level, &tuning, &trace)),
+            None => Ok(()),
+        }
+    }
+
+    fn timeline(&self, tuning: &TuningFile) -> Result<Timeline, Failure> {
+        let file = match (&self.buttons, &self.press) {
+            (Some(path), _) => ButtonsFile::read(path, &tuning.scale)?,
+            (None, Some(text)) => ButtonsFile::parse("--press", text, &tuning.scale)?,
+            (None, None) => return Ok(Timeline::default()),
+        };
+        let (timeline, warnings) = file.at_rate(tuning.tuning.rate());
+        warnings.iter().for_each(|warning| output::say(&format!("warning: {warning}")));
+        Ok(timeline)
+    }
+}
+
+/// Writes a trace in the form that its name asks for.
+pub(crate) fn write_trace(path: &Path, trace: &Trace) -> Result<(), Failure> {
+    let lines = path.extension().is_some_and(|ending| ending == "jsonl");
+    let contents = if lines { trace.to_json_lines() } else { trace.to_csv() };
+    wumple::write_whole(path, contents.as_bytes(), true)?;
+    output::say(&format!("trace: {}", path.display()));
+    Ok(())
+}
+
+/// A row for each tick in which something happened, and how it ended.
+pub(crate) fn table(trace: &Trace) -> String {
+    let head = ["tick", "time s", "x px", "y px", "state", "events"];
+    let eventful = trace.written_rows().filter(|row| !row.events.is_empty());
+    let rows = eventful.map(|row| {
+        let numbers = [row.time_s, row.x_px, row.y_px].map(number);
+        let words = [row.state.to_owned(), row.events.replace(';', ", ")];
+        [vec![row.tick.to_string()], numbers.into(), words.into()].concat()
+    });
+    let table = output::table(&head, rows);
+    let end = trace.written_rows().last().map(|row| {
+        let [time, x, y] = [row.time_s, row.x_px, row.y_px].map(number);
+        format!("\n{} ticks, {time} s; at the end: {} at ({x}, {y}) px", row.tick, row.state)
+    });
+    table + &end.unwrap_or_default()
+}
+
+/// A run as JSON: `wumple-run 1`.
+#[derive(Serialize)]
+struct RunReport<'a> {
+    format: &'static str,
+    level: &'a str,
+    tuning: &'a str,
+    rate_hz: f64,
+    rows: Vec<TraceRow>,
+}
+
+impl<'a> RunReport<'a> {
+    fn new(level: &'a Level, tuning: &'a TuningFile, trace: &Trace) -> RunReport<'a> {
+        let rows = trace.written_rows().collect();
+        RunReport { format: "wumple-run 1", level: &level.name, tuning: &tuning.name, rate_hz: trace.rate, rows }
+    }
+}

@@ -1,0 +1,64 @@
+//! What goes wrong, and how it is told.
+
+use std::io;
+use std::process::ExitCode;
+
+use wumple::figures::PngError;
+use wumple::{Diagnostic, Diagnostics, FileError};
+
+use crate::output;
+
+/// Why a command did not do its work.
+pub(crate) enum Failure {
+    /// A file is wrong or cannot be read or written.
+    File(FileError),
+    /// An option is wrong, in words.
+    Usage(String),
+    /// Results could not be printed.
+    Output(io::Error),
+}
+
+impl Failure {
+    /// Tells it on standard error.
+    pub(crate) fn report(self) -> ExitCode {
+        match self {
+            Failure::File(FileError::Wrong(diagnostics)) => output::say(&diagnostics.render(true)),
+            Failure::File(error) => output::say(&format!("wumple: {error}")),
+            Failure::Usage(words) => output::say(&format!("wumple: {words}")),
+            // Whoever reads our results may stop reading when they have enough.
+            Failure::Output(error) if error.kind() == io::ErrorKind::BrokenPipe => return ExitCode::SUCCESS,
+            Failure::Output(error) => output::say(&format!("wumple: cannot print the results: {error}")),
+        }
+        ExitCode::from(2)
+    }
+}
+
+impl From<FileError> for Failure {
+    fn from(error: FileError) -> Failure {
+        Failure::File(error)
+    }
+}
+
+impl From<Diagnostics> for Failure {
+    fn from(diagnostics: Diagnostics) -> Failure {
+        Failure::File(FileError::Wrong(diagnostics))
+    }
+}
+
+impl From<Diagnostic> for Failure {
+    fn from(diagnostic: Diagnostic) -> Failure {
+        Failure::from(Diagnostics::from(diagnostic))
+    }
+}
+
+impl From<PngError> for Failure {
+    fn from(error: PngError) -> Failure {
+        Failure::Usage(error.to_string())
+    }
+}
+
+impl From<io::Error> for Failure {
+    fn from(error: io::Error) -> Failure {
+        Failure::Output(error)
+    }
+}

@@ -1,0 +1,151 @@
+use super::Figure;
+use super::frame::{Frame, Vertical, short};
+use super::labels::{self, Labels};
+use super::paper::{Area, INK, LegendEntry, Marker, Point, SERIES, SMOKE, Sheet, Words, legend, line_sample, stroke};
+use crate::analysis::{ArcKind, ArcPoint, ArcsReport, JumpArc, TuningArcs};
+
+/// The part of the page that data gets.
+const AREA: Area = Area { left: 76.0, top: 96.0, right: 1204.0, bottom: 722.0 };
+
+/// Draws the arcs of one or several tunings (five at most are told apart): height over distance, at one
+/// scale, with the running jump as a curve and the standing jump as the line above the take-off.
+pub fn arcs_figure(report: &ArcsReport) -> Figure {
+    let names: Vec<&str> = report.tunings.iter().map(|tuning| tuning.name.as_str()).collect();
+    let title = format!("Jump arcs of {}", names.join(", "));
+    let caption = report.tunings.iter().map(caption_of).collect::<Vec<_>>().join("     ");
+    Sheet::page(&Words { title: &title, caption: &caption }, |sheet| draw(sheet, report))
+}
+
+fn caption_of(tuning: &TuningArcs) -> String {
+    format!(
+        "{}: {} Hz, scheme {}, a tile is {} px, hitbox {} x {} px; a dot every {} ticks",
+        tuning.name,
+        short(tuning.rate_hz),
+        tuning.scheme,
+        short(tuning.tile_px),
+        short(tuning.body.width),
+        short(tuning.body.height),
+        dot_every(tuning)
+    )
+}
+
+/// Dots about fifteen to a jump, at a round number of ticks.
+fn dot_every(tuning: &TuningArcs) -> u64 {
+    let ticks = tuning.arcs.iter().map(|arc| arc.air_ticks).max().unwrap_or(1);
+    [1, 2, 5, 10, 20, 50, 100, 200, 500].into_iter().find(|every| ticks / every <= 24).unwrap_or(1000)
+}
+
+fn draw(sheet: &mut Sheet<'_>, report: &ArcsReport) {
+    let arcs = || report.tunings.iter().flat_map(|tuning| &tuning.arcs);
+    let tile = report.tunings.first().map_or(16.0, |tuning| tuning.tile_px);
+    let reach = arcs().map(|arc| arc.reach_px).fold(tile, f64::max);
+    let body = report.tunings.iter().map(|tuning| tuning.body.height).fold(0.0, f64::max);
+    let apex = arcs().map(|arc| arc.apex_height_px).fold(0.0, f64::max) + body;
+    let frame = Frame::fit(AREA, (-tile, reach + tile), (-0.6 * tile, apex + 0.5 * tile), Vertical::Heights, true);
+
+    frame.grid(sheet, tile);
+    if let Some(ground) = frame.cut((-1e6, 1e6), (-1e6, 0.0)) {
+        sheet.fill_area(&ground, SMOKE, 0.35);
+        sheet.line(&[(ground.left, ground.top), (ground.right, ground.top)], stroke(INK, 1.2));
+    }
+    for tuning in &report.tunings {
+        draw_hitboxes(sheet, &frame, tuning);
+    }
+    for (tuning, series) in report.tunings.iter().zip(SERIES.iter().cycle()) {
+        for arc in &tuning.arcs {
+            let points: Vec<Point> = drawn_points(arc).map(|point| frame.at(point.x_px, point.height_px)).collect();
+            let line = stroke(series.0, if arc.kind == ArcKind::Running { 2.2 } else { 1.4 }).dashed(series.1);
+            sheet.line(&to_landing(arc, &frame, &points), line);
+            for point in points.iter().step_by(dot_every(tuning) as usize) {
+                sheet.marker(*point, series.2, 2.8, series.0);
+            }
+        }
+    }
+    draw_labels(sheet, &frame, report);
+    frame.sides(sheet, tile, ("tiles from the take-off", "height of the feet, tiles"));
+    let entries: Vec<LegendEntry<'_>> = report
+        .tunings
+        .iter()
+        .zip(SERIES.iter().cycle())
+        .map(|(tuning, series)| LegendEntry {
+            words: &tuning.name,
+            sample: line_sample(stroke(series.0, 2.2).dashed(series.1)),
+        })
+        .collect();
+    legend(sheet, AREA.right, 62.0, &entries);
+}
+
+/// A standing jump comes down the way it went up: it is drawn to the apex only.
+fn drawn_points(arc: &JumpArc) -> impl Iterator<Item = &ArcPoint> {
+    let last = if arc.kind == ArcKind::Full { arc.apex_tick } else { arc.air_ticks };
+    arc.points.iter().take_while(move |point| point.tick <= last)
+}
+
+/// The last tick ends on the ground beyond the landing between two ticks: the arc is drawn to the landing.
+fn to_landing(arc: &JumpArc, frame: &Frame, points: &[Point]) -> Vec<Point> {
+    let mut points = points.to_vec();
+    if let Some(last) = points.last_mut().filter(|_| arc.kind != ArcKind::Full) {
+        *last = frame.at(arc.reach_px, 0.0);
+    }
+    points
+}
+
+/// The hitbox at the take-off, the apex and the landing of the running jump.
+fn draw_hitboxes(sheet: &mut Sheet<'_>, frame: &Frame, tuning: &TuningArcs) {
+    let Some(arc) = tuning.arcs.iter().find(|arc| arc.kind == ArcKind::Running) else { return };
+    let half = tuning.body.half_width();
+    for (x, y) in [(0.0, 0.0), apex_place(arc), (arc.reach_px, 0.0)] {
+        if let Some(area) = frame.cut((x - half, x + half), (y, y + tuning.body.height)) {
+            sheet.fill_area(&area, SMOKE, 0.12);
+            sheet.outline(&area, stroke(SMOKE, 1.0).faint(0.7));
+        }
+    }
+}
+
+fn apex_place(arc: &JumpArc) -> (f64, f64) {
+    let share = if arc.air_time_s > 0.0 { arc.apex_time_s / arc.air_time_s } else { 0.0 };
+    (arc.reach_px * share, arc.apex_height_px)
+}
+
+/// Labels at apexes and landings; the same words at the same place are said once.
+fn draw_labels(sheet: &mut Sheet<'_>, frame: &Frame, report: &ArcsReport) {
+    let data = report.tunings.iter().flat_map(|tuning| &tuning.arcs).flat_map(|arc| &arc.points);
+    let data = data.map(|point| frame.at(point.x_px, point.height_px)).collect();
+    let mut labels = Labels::new(frame.area.grown(-3.0), data);
+    let mut said: Vec<(Point, Vec<String>, Vec<&str>)> = Vec::new();
+    for tuning in &report.tunings {
+        for arc in &tuning.arcs {
+            for (point, words) in marks(frame, tuning, arc) {
+                match said.iter_mut().find(|(_, other, _)| *other == words) {
+                    Some((_, _, names)) => names.push(&tuning.name),
+                    None => said.push((point, words, vec![&tuning.name])),
+                }
+            }
+        }
+    }
+    let several = report.tunings.len() > 1;
+    for (point, mut words, mut names) in said {
+        names.dedup();
+        if several {
+            words.insert(0, names.join(", "));
+        }
+        labels.keep_free(Area { left: point.0, top: point.1, right: point.0, bottom: point.1 }.grown(5.0));
+        sheet.marker(point, Marker::Disc, 4.2, INK);
+        if let Some(area) = labels.place(point, &words) {
+            labels::draw(sheet, point, &area, &words);
+        }
+    }
+}
+
+fn marks(frame: &Frame, tuning: &TuningArcs, arc: &JumpArc) -> Vec<(Point, Vec<String>)> {
+    let length = |what: &str, px: f64| format!("{what}{} tiles ({} px)", short(px / tuning.tile_px), short(px));
+    let time = |seconds: f64, tick: u64| format!("{} s, tick {tick}", short(seconds));
+    let (x, y) = apex_place(arc);
+    let apex = (frame.at(x, y), vec![length("apex ", arc.apex_height_px), time(arc.apex_time_s, arc.apex_tick)]);
+    if arc.kind == ArcKind::Full {
+        return vec![(apex.0, [vec![String::from("standing")], apex.1].concat())];
+    }
+    let speed = format!("at {} px/s", short(arc.landing_speed_px_s));
+    let landing = vec![length("reach ", arc.reach_px), time(arc.air_time_s, arc.air_ticks), speed];
+    vec![apex, (frame.at(arc.reach_px, 0.0), landing)]
+}

@@ -1,0 +1,78 @@
+//! What the figures say, and that they say it the same way every time.
+#![cfg(feature = "figures")]
+
+use wumple::figures::{Figure, arcs_figure, level_figure, run_figure};
+use wumple::{ButtonsFile, Level, TuningFile, arcs, demo};
+
+fn figures() -> [Figure; 3] {
+    let dab = TuningFile::parse("dab", demo::DAB).unwrap();
+    let level = Level::parse("room", demo::THROWING_ROOM).unwrap();
+    let buttons = ButtonsFile::parse("buttons", demo::THROWING_ROOM_BUTTONS, &dab.scale).unwrap();
+    let trace = wumple::run(&level, &dab.tuning, &buttons.at_rate(60.0).0, 280).unwrap();
+    [arcs_figure(&arcs([&dab])), level_figure(&level, Some(&dab)), run_figure(&level, &dab, &trace)]
+}
+
+/// The texts of a drawing, in their order.
+fn words(figure: &Figure) -> Vec<&str> {
+    figure.svg().split("</text>").filter_map(|part| part.rsplit('>').next()).map(str::trim).collect()
+}
+
+#[test]
+fn the_same_input_gives_the_same_bytes() {
+    for (one, other) in figures().iter().zip(&figures()) {
+        assert_eq!(one.svg(), other.svg());
+        assert_eq!(one.png().unwrap(), other.png().unwrap());
+    }
+}
+
+#[test]
+fn the_figures_say_what_they_show() {
+    let [arcs, level, run] = figures();
+    for (figure, expected) in [
+        (
+            &arcs,
+            &["Jump arcs of Dab", "apex 3.4 tiles (54.4 px)", "0.35 s, tick 21", "reach 5.3 tiles (84.794 px)", "px"][..],
+        ),
+        (&level, &["Throwing room, with the hitbox of Dab", "hitbox 10 x 22 px", "hazard", "goal", "deadly edge"][..]),
+        (
+            &run,
+            &[
+                "Throwing room: the path of Dab",
+                "145 bumped:head",
+                "178 lost-ground",
+                "254 entered:goal",
+                "rise",
+                "fall",
+            ][..],
+        ),
+    ] {
+        let words = words(figure);
+        for text in expected {
+            assert!(words.contains(text), "{text:?} is not among {words:?}");
+        }
+    }
+}
+
+#[test]
+fn a_png_has_the_size_of_the_page_and_is_drawn_on() {
+    for figure in figures() {
+        let png = figure.png().unwrap();
+        assert_eq!(&png[..8], b"\x89PNG\r\n\x1a\n");
+        let size = |at: usize| u32::from_be_bytes(png[at..at + 4].try_into().unwrap());
+        assert_eq!((size(16), size(20)), (Figure::WIDTH, Figure::HEIGHT));
+        assert!(png.len() > 10_000, "an empty page is smaller");
+    }
+}
+
+#[test]
+fn words_are_in_ink_and_nothing_leaves_the_page() {
+    for figure in figures() {
+        for tag in figure.svg().split('<').filter(|tag| tag.starts_with("text ")) {
+            assert!(tag.contains("fill=\"#22262B\""), "{tag}");
+            let number = |name: &str| {
+                tag.split(&format!(" {name}=\"")).nth(1).unwrap().split('"').next().unwrap().parse::<f64>().unwrap()
+            };
+            assert!((0.0..20480.0).contains(&number("x")) && (0.0..12800.0).contains(&number("y")), "{tag}");
+        }
+    }
+}

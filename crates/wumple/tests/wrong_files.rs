@@ -1,0 +1,362 @@
+//! Wrong files, each with the exact message it gets.
+
+use wumple::{ButtonsFile, Diagnostics, FileError, Level, Scale, TuningFile, read_text};
+
+const TUNING: &str = r#"name = "Dab"
+[scale]
+tile = 16
+[body]
+width = "10 px"
+height = "22 px"
+[run]
+top_speed = "7.5 tiles/s"
+acceleration = "0.1 s"
+[jump]
+height = "3 tiles"
+time_to_apex = "0.35 s"
+"#;
+
+const LEVEL: &str = "name = \"Room\"\ntile = 16\n[map]\nrows = '''\n......\n......\n.@....\n######\n'''\n";
+
+const SCALE: Scale = Scale { tile: 16.0, frames_per_second: 60.0 };
+
+fn lines(errors: &Diagnostics) -> Vec<String> {
+    errors.iter().map(ToString::to_string).collect()
+}
+
+/// The text with one part replaced; `""` is replaced by adding at the end.
+fn changed(text: &str, from: &str, to: &str) -> String {
+    if from.is_empty() {
+        return format!("{text}{to}\n");
+    }
+    assert!(text.contains(from), "{from}");
+    text.replacen(from, to, 1)
+}
+
+#[test]
+fn the_files_that_the_tables_spoil_are_right() {
+    TuningFile::parse("t", TUNING).unwrap();
+    let level = Level::parse("l", LEVEL).unwrap();
+    assert_eq!((level.spawn_tile, level.spawn().x, level.spawn().y), ((1, 2), 24.0, 48.0));
+}
+
+#[test]
+fn wrong_tunings() {
+    let table: &[(&str, &str, &[&str])] = &[
+        (
+            "\"3 tiles\"",
+            "\"3 tiles/s\"",
+            &["t:11:10: \"3 tiles/s\" is a speed; jump.height needs a length, such as \"3 tiles\" or \"48 px\""],
+        ),
+        (
+            "height = \"3 tiles\"\n",
+            "",
+            &["t:10:1: [jump] has no \"height\"; it needs a length, such as \"3 tiles\" or \"48 px\""],
+        ),
+        (
+            "width",
+            "widht",
+            &[
+                "t:4:1: [body] has no \"width\"; it needs a length, such as \"3 tiles\" or \"48 px\"",
+                "t:5:1: unknown key \"widht\" in [body]; did you mean \"width\"?",
+            ],
+        ),
+        (
+            "acceleration",
+            "aceleration",
+            &["t:9:1: unknown key \"aceleration\" in [run]; did you mean \"acceleration\"?"],
+        ),
+        (
+            "[run]",
+            "[runs]",
+            &[
+                "t:1:1: the section [run] is missing; every tuning needs it",
+                "t:7:2: unknown section \"runs\"; did you mean \"run\"?",
+            ],
+        ),
+        (
+            "\"10 px\"",
+            "\"10 metres\"",
+            &[
+                "t:5:9: \"10 metres\" has the unknown unit \"metres\"; body.width needs a length, such as \"3 tiles\" or \"48 px\"",
+            ],
+        ),
+        (
+            "\"10 px\"",
+            "true",
+            &["t:5:9: true is no quantity; body.width needs a length, such as \"3 tiles\" or \"48 px\""],
+        ),
+        ("\"10 px\"", "0", &["t:5:9: body.width is 0 px; it must be above 0 and at most 524288 px"]),
+        ("\"10 px\"", "-4", &["t:5:9: body.width is -4 px; it must be above 0 and at most 524288 px"]),
+        (
+            "\"10 px\"",
+            "nan",
+            &["t:5:9: body.width is not a finite number; it needs a length, such as \"3 tiles\" or \"48 px\""],
+        ),
+        ("tile = 16", "tile = 0", &["t:3:8: scale.tile is 0 px; it must be from 1 to 4096 px"]),
+        ("\"0.1 s\"", "\"instantly\"", &["t:9:16: run.acceleration is \"instantly\"; did you mean \"instant\"?"]),
+        (
+            "\"0.1 s\"",
+            "\"3 tiles\"",
+            &[
+                "t:9:16: \"3 tiles\" is a length; run.acceleration needs an acceleration, such as \"60 tiles/s^2\", \"0.1 s\" or \"instant\"",
+            ],
+        ),
+        (
+            "\"0.1 s\"",
+            "\"-0.1 s\"",
+            &["t:9:16: run.acceleration is -0.1 s; it must be at least 0 and at most 1000000 s"],
+        ),
+        (
+            "",
+            "speed = 300",
+            &[
+                "t:10:1: [jump] takes \"height\" and \"time_to_apex\", or \"speed\" and \"gravity\"; it has some of both: remove one pair",
+            ],
+        ),
+        (
+            "",
+            "[fall]\ngravity = 900",
+            &["t:14:11: fall.gravity is given, but [jump] already says the gravity; remove it"],
+        ),
+        ("", "[tick]\nrate = 0", &["t:14:8: tick.rate is 0 Hz; it must be at least 1 and at most 10000 Hz"]),
+        ("", "[tick]\nscheme = \"exactly\"", &["t:14:10: tick.scheme is \"exactly\"; did you mean \"exact\"?"]),
+        ("name = \"Dab\"", "name = 7", &["t:1:8: name needs a text, such as \"Dab\""]),
+        (
+            "name = \"Dab\"",
+            "body = 3",
+            &["t:1:8: body must be a section, [body]", "t:4:2: this is not TOML: duplicate key"][1..],
+        ),
+    ];
+    for (from, to, expected) in table {
+        let errors = TuningFile::parse("t", &changed(TUNING, from, to)).expect_err(to);
+        assert_eq!(lines(&errors), *expected, "{from} -> {to}");
+    }
+}
+
+#[test]
+fn an_empty_tuning_says_what_every_tuning_needs() {
+    let errors = TuningFile::parse("t", "").unwrap_err();
+    assert_eq!(
+        lines(&errors),
+        [
+            "t:1:1: the section [body] is missing; every tuning needs it",
+            "t:1:1: the section [run] is missing; every tuning needs it",
+        ]
+    );
+}
+
+#[test]
+fn a_tuning_without_a_jump_needs_a_gravity() {
+    let text = &TUNING[..TUNING.find("[jump]").unwrap()];
+    let errors = TuningFile::parse("t", text).unwrap_err();
+    assert_eq!(lines(&errors), ["t:1:1: fall.gravity is missing; without [jump] it says how fast a fall quickens"]);
+    let with = format!("{text}[fall]\ngravity = \"60 tiles/s^2\"\n");
+    assert_eq!(TuningFile::parse("t", &with).unwrap().tuning.gravity().rise, 960.0);
+}
+
+#[test]
+fn wrong_levels() {
+    let table: &[(&str, &str, &[&str])] = &[
+        ("tile = 16", "tile = 0", &["l:2:8: tile is 0 px; a tile must be from 1 to 4096 px"]),
+        (
+            "tile = 16",
+            "tile = nan",
+            &["l:2:8: tile is not a finite number; it needs a length, such as \"3 tiles\" or \"48 px\""],
+        ),
+        ("tile", "tyle", &["l:2:1: unknown key \"tyle\"; did you mean \"tile\"?"]),
+        (".@....", ".@...", &["l:7:1: row 2 has 5 letters where row 0 has 6; all rows must be of one length"]),
+        (
+            ".@....",
+            ".@..x.",
+            &[
+                "l:7:5: unknown letter \"x\"; there is \".\", \"#\", \"@\", \"^\", \"*\", \"!\", and [letters] may add others",
+            ],
+        ),
+        (
+            ".@....",
+            ".@.../",
+            &["l:7:6: \"/\" stands for a surface that this version does not have yet; use \"#\" or \".\""],
+        ),
+        (".@....", "......", &["l:5:1: the map has no spawn; put one \"@\" where the character starts"]),
+        (
+            ".@....",
+            ".@.@..",
+            &["l:7:4: a second spawn at column 3, row 2; the first is at column 1, row 2: keep one \"@\""],
+        ),
+        (
+            "rows",
+            "row",
+            &[
+                "l:3:1: [map] has no \"rows\"; they are the tiles, a letter each, in ''' quotes",
+                "l:4:1: unknown key \"row\" in [map]; did you mean \"rows\"?",
+            ],
+        ),
+        (
+            "[map]",
+            "[edges]\nleft = \"hard\"\n[map]",
+            &["l:4:8: edges.left is \"hard\"; it must be one of \"solid\", \"open\", \"deadly\""],
+        ),
+        (
+            "[map]",
+            "[letters]\n\"cc\" = {}\n[map]",
+            &["l:4:8: \"cc\" in [letters] is not one letter; a tile is one letter of the map"],
+        ),
+        (
+            "[map]",
+            "[letters]\n\"c\" = { surface = \"sold\" }\n[map]",
+            &["l:4:19: letters.c.surface is \"sold\"; did you mean \"solid\"?"],
+        ),
+        (
+            "[map]",
+            "[letters]\n\"c\" = { color = \"#123456\" }\n[map]",
+            &["l:4:9: unknown key \"color\" in [letters.c]; did you mean \"colour\"?"],
+        ),
+        (
+            "[map]",
+            "[letters]\n\"c\" = { colour = \"brown\" }\n[map]",
+            &["l:4:18: \"brown\" is no colour; it must be of the form \"#9aa7a0\""],
+        ),
+        (
+            "[map]",
+            "[letters]\n\"@\" = {}\n[map]",
+            &["l:4:7: \"@\" in [letters] cannot be changed; \"@\" is the spawn and spaces are no tiles"],
+        ),
+    ];
+    for (from, to, expected) in table {
+        let errors = Level::parse("l", &changed(LEVEL, from, to)).expect_err(to);
+        assert_eq!(lines(&errors), *expected, "{from} -> {to}");
+    }
+    assert_eq!(
+        lines(&Level::parse("l", "").unwrap_err()),
+        ["l:1:1: the section [map] is missing; its \"rows\" are the tiles, a letter each",]
+    );
+    assert_eq!(
+        lines(&Level::parse("l", "[map]\nrows = ''").unwrap_err()),
+        ["l:2:8: the map has no rows; draw it in letters, such as \".\" and \"#\"",]
+    );
+}
+
+#[test]
+fn several_faults_are_said_at_once_in_the_order_of_their_places() {
+    let text = TUNING.replace("\"10 px\"", "\"10 s\"").replace("\"3 tiles\"", "-3").replace("name", "nmae");
+    let errors = TuningFile::parse("t", &text).unwrap_err();
+    let places: Vec<(usize, usize)> = errors.iter().map(|error| (error.line(), error.column())).collect();
+    assert_eq!(places, [(1, 1), (5, 9)], "bounds are looked at when the rest can be read");
+}
+
+#[test]
+fn a_spawn_inside_a_wall_is_an_error_with_its_place() {
+    let dab = TuningFile::parse("t", TUNING).unwrap().tuning;
+    let message = |text: &str| Level::parse("l", text).unwrap().world(&dab).unwrap_err().to_string();
+    assert_eq!(
+        message(&LEVEL.replacen("......\n.@", "##....\n.@", 1)),
+        "l:7:2: spawn at column 1, row 2 is inside a solid tile: the hitbox of 10 x 22 px overlaps the one at column 1, row 1"
+    );
+    let wide = TUNING.replace("\"10 px\"", "\"50 px\"");
+    let wide = TuningFile::parse("t", &wide).unwrap().tuning;
+    assert_eq!(
+        Level::parse("l", LEVEL).unwrap().world(&wide).unwrap_err().to_string(),
+        "l:7:2: spawn at column 1, row 2 is inside the solid left edge of the map: the hitbox of 50 x 22 px reaches beyond it"
+    );
+}
+
+#[test]
+fn wrong_buttons() {
+    let table = [
+        ("0 rigth", "b:1:3: unknown button \"rigth\"; did you mean \"right\"?"),
+        (
+            "0 shoot",
+            "b:1:3: unknown button \"shoot\"; there are \"left\", \"right\", \"up\", \"down\", \"jump\", \"grab\" and \"-\"",
+        ),
+        (
+            "right",
+            "b:1:1: \"right\" does not begin with a number; a line begins with a tick, such as \"30\" or \"+12\", or a time, such as \"1.5s\"",
+        ),
+        (
+            "5px right",
+            "b:1:1: \"5px\" is a length; a line begins with a tick, such as \"30\" or \"+12\", or a time, such as \"1.5s\"",
+        ),
+        (
+            "1.5 right",
+            "b:1:1: \"1.5\" is no whole tick; a line begins with a tick, such as \"30\" or \"+12\", or a time, such as \"1.5s\"",
+        ),
+        (
+            "-3 right",
+            "b:1:1: \"-3\" is no time of a run; a line begins with a tick, such as \"30\" or \"+12\", or a time, such as \"1.5s\"",
+        ),
+        ("30 right\n20 jump", "b:2:1: is earlier than the line before; times never go back"),
+        ("30", "b:1:1: names no button; \"-\" is none"),
+        ("0 right=2", "b:1:3: \"right=2\": a stick is pushed from 0 to 1, such as \"right=0.6\""),
+        ("0 jump=0.5", "b:1:3: \"jump=0.5\": jump is held or not, without a part"),
+        ("rate fast", "b:1:1: \"rate\" needs a number of ticks a second from 1 to 10000, such as \"rate 60\""),
+        ("rate 60\nrate 30", "b:2:1: the rate is given twice; keep one"),
+        ("0 right\nrate 60", "b:2:1: the rate must come before the first time"),
+    ];
+    for (text, message) in table {
+        assert_eq!(lines(&ButtonsFile::parse("b", text, &SCALE).expect_err(text)), [message]);
+    }
+}
+
+#[test]
+fn a_fault_is_shown_with_its_line_and_underlined() {
+    let errors = TuningFile::parse("kiln.tuning.toml", &TUNING.replace("\"3 tiles\"", "\"3 tiles/s\"")).unwrap_err();
+    insta::assert_snapshot!(errors.render(false), @r#"
+    kiln.tuning.toml:11:10: "3 tiles/s" is a speed; jump.height needs a length, such as "3 tiles" or "48 px"
+       |
+    11 | height = "3 tiles/s"
+       |          ^^^^^^^^^^^
+    "#);
+}
+
+#[test]
+fn files_that_are_not_text_or_not_there() {
+    let folder = tempfile::tempdir().unwrap();
+    let path = folder.path().join("bytes.level.toml");
+    std::fs::write(&path, b"name = \"R\"\n\xff\xfe").unwrap();
+    match Level::read(&path) {
+        Err(FileError::Wrong(errors)) => {
+            let message = errors.to_string();
+            assert!(message.ends_with(":2:1: byte 0xff is not UTF-8; save the file as UTF-8 text"), "{message}");
+        }
+        other => panic!("{other:?}"),
+    }
+    let missing = read_text(&folder.path().join("nowhere")).unwrap_err().to_string();
+    assert!(missing.contains("nowhere: No such file"), "{missing}");
+}
+
+mod anything {
+    use super::*;
+    use proptest::prelude::*;
+
+    /// Our own files with a few bytes changed, which gets further in than noise.
+    fn spoiled(text: &'static str) -> impl Strategy<Value = String> {
+        let change =
+            (0..text.len(), prop::sample::select(&["", "0", "-", "\"", "'", "nan", "=", "\n", "é", "[", "1e300"][..]));
+        prop::collection::vec(change, 1..4).prop_map(move |changes| {
+            let mut bytes = text.as_bytes().to_vec();
+            for (at, with) in changes {
+                let at = at.min(bytes.len());
+                bytes.splice(at..(at + 1).min(bytes.len()), with.bytes());
+            }
+            String::from_utf8_lossy(&bytes).into_owned()
+        })
+    }
+
+    proptest! {
+        #![proptest_config(ProptestConfig::with_cases(1500))]
+
+        #[test]
+        fn no_text_makes_a_reader_panic(tuning in spoiled(TUNING), level in spoiled(LEVEL), buttons in "[-+0-9a-z .;#=\n]{0,40}") {
+            if let Err(errors) = TuningFile::parse("t", &tuning) {
+                prop_assert!(!errors.render(false).is_empty());
+            }
+            if let Err(errors) = Level::parse("l", &level) {
+                prop_assert!(!errors.render(false).is_empty());
+            }
+            if let Ok(file) = ButtonsFile::parse("b", &buttons, &SCALE) {
+                file.at_rate(60.0);
+            }
+        }
+    }
+}
