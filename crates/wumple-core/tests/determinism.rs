@@ -34,10 +34,10 @@ fn hash_of_a_long_run() -> u64 {
     for _ in 0..50_000 {
         let bits = sequence.next();
         world.tick(&[Buttons {
-            left: bits % 7 == 0,
-            right: bits % 3 == 0,
+            left: bits.is_multiple_of(7),
+            right: bits.is_multiple_of(3),
             jump: bits % 5 < 2,
-            steer: if bits % 11 == 0 { 0.37 } else { 0.0 },
+            steer: if bits.is_multiple_of(11) { 0.37 } else { 0.0 },
             ..Buttons::NONE
         }]);
         let report = world.report(id);

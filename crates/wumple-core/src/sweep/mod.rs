@@ -3,12 +3,15 @@
 //! Only the columns (or rows) between the start and the end are visited, so the cost does not grow with
 //! the map. [`slow`] answers the same questions the obvious way and is the oracle in the tests.
 
+mod cells;
 pub mod slow;
 
 use glam::DVec2;
 
 use crate::geometry::Body;
 use crate::terrain::{Edge, Terrain};
+
+pub(crate) use cells::Cells;
 
 /// How far a sweep came.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -32,150 +35,138 @@ impl Swept {
 }
 
 /// Moves a body from `feet` along x to `to`, px. A face stops what would pass it; to touch it is free.
-#[inline]
 pub fn sweep_x<T: Terrain + ?Sized>(terrain: &T, body: &Body, feet: DVec2, to: f64) -> Swept {
-    if to > feet.x {
-        sweep_right(terrain, body, feet, to)
-    } else if to < feet.x {
-        sweep_left(terrain, body, feet, to)
+    sweep_x_from(terrain, body, &Cells::of(terrain.lattice(), body, feet), feet.x, to)
+}
+
+/// Moves a body from `feet` along y to `to`, px. Downward a floor stops what would reach it; upward a
+/// ceiling stops what would pass it. A sweep to where the body already is goes downward.
+pub fn sweep_y<T: Terrain + ?Sized>(terrain: &T, body: &Body, feet: DVec2, to: f64) -> Swept {
+    sweep_y_from(terrain, body, &Cells::of(terrain.lattice(), body, feet), feet.y, to)
+}
+
+/// [`sweep_x`] of a body whose cells are known.
+#[inline(always)]
+pub(crate) fn sweep_x_from<T: Terrain + ?Sized>(terrain: &T, body: &Body, cells: &Cells, from: f64, to: f64) -> Swept {
+    if to > from {
+        sweep_right(terrain, body, cells, from, to)
+    } else if to < from {
+        sweep_left(terrain, body, cells, from, to)
     } else {
         Swept::free(to)
     }
 }
 
-/// Moves a body from `feet` along y to `to`, px. Downward a floor stops what would reach it; upward a
-/// ceiling stops what would pass it. A sweep to where the body already is goes downward.
-#[inline]
-pub fn sweep_y<T: Terrain + ?Sized>(terrain: &T, body: &Body, feet: DVec2, to: f64) -> Swept {
-    if to >= feet.y { sweep_down(terrain, body, feet, to) } else { sweep_up(terrain, body, feet, to) }
+/// [`sweep_y`] of a body whose cells are known.
+#[inline(always)]
+pub(crate) fn sweep_y_from<T: Terrain + ?Sized>(terrain: &T, body: &Body, cells: &Cells, from: f64, to: f64) -> Swept {
+    if to >= from { sweep_down(terrain, cells, from, to) } else { sweep_up(terrain, body, cells, from, to) }
 }
 
-#[inline]
-fn sweep_right<T: Terrain + ?Sized>(terrain: &T, body: &Body, feet: DVec2, to: f64) -> Swept {
-    let (lattice, half) = (terrain.lattice(), body.half_width());
-    let first = lattice.last_before(feet.x, -half) + 1;
+#[inline(always)]
+fn sweep_right<T: Terrain + ?Sized>(terrain: &T, body: &Body, cells: &Cells, from: f64, to: f64) -> Swept {
+    let (lattice, half, first) = (terrain.lattice(), body.half_width(), cells.right + 1);
     if to > lattice.line(first) - half {
         let last = lattice.last_before(to, -half);
-        for column in first.max(0)..=last.min(terrain.columns() - 1) {
-            if any_solid_in_column(terrain, body, feet.y, column) {
+        for column in first.max(0)..last.min(terrain.columns() - 1) + 1 {
+            if terrain.any_solid(column..column + 1, cells.rows()) {
                 return Swept::at(lattice.line(column) - half);
             }
         }
     }
     let wall = terrain.width() - half;
-    if to > wall && feet.x <= wall && terrain.edges().right == Edge::Solid {
+    if to > wall && from <= wall && terrain.edges().right == Edge::Solid {
         return Swept::at(wall);
     }
     Swept::free(to)
 }
 
-#[inline]
-fn sweep_left<T: Terrain + ?Sized>(terrain: &T, body: &Body, feet: DVec2, to: f64) -> Swept {
-    let (lattice, half) = (terrain.lattice(), body.half_width());
-    let first = lattice.last_at_or_before(feet.x, half) - 1;
+#[inline(always)]
+fn sweep_left<T: Terrain + ?Sized>(terrain: &T, body: &Body, cells: &Cells, from: f64, to: f64) -> Swept {
+    let (lattice, half, first) = (terrain.lattice(), body.half_width(), cells.left - 1);
     if to < lattice.line(first + 1) + half {
         let last = lattice.last_at_or_before(to, half);
-        for column in (last.max(0)..=first.min(terrain.columns() - 1)).rev() {
-            if any_solid_in_column(terrain, body, feet.y, column) {
+        for column in (last.max(0)..first.min(terrain.columns() - 1) + 1).rev() {
+            if terrain.any_solid(column..column + 1, cells.rows()) {
                 return Swept::at(lattice.line(column + 1) + half);
             }
         }
     }
-    if to < half && feet.x >= half && terrain.edges().left == Edge::Solid {
+    if to < half && from >= half && terrain.edges().left == Edge::Solid {
         return Swept::at(half);
     }
     Swept::free(to)
 }
 
-#[inline]
-fn sweep_down<T: Terrain + ?Sized>(terrain: &T, body: &Body, feet: DVec2, to: f64) -> Swept {
-    let lattice = terrain.lattice();
-    let first = lattice.last_before(feet.y, 0.0) + 1;
+#[inline(always)]
+fn sweep_down<T: Terrain + ?Sized>(terrain: &T, cells: &Cells, from: f64, to: f64) -> Swept {
+    let (lattice, first) = (terrain.lattice(), cells.bottom + 1);
     if to >= lattice.line(first) {
         let last = lattice.last_at_or_before(to, 0.0);
-        for row in first.max(0)..=last.min(terrain.rows() - 1) {
-            if any_solid_in_row(terrain, body, feet.x, row) {
+        for row in first.max(0)..last.min(terrain.rows() - 1) + 1 {
+            if terrain.any_solid(cells.columns(), row..row + 1) {
                 return Swept::at(lattice.line(row));
             }
         }
     }
     let floor = terrain.height();
-    if to >= floor && feet.y <= floor && terrain.edges().bottom == Edge::Solid {
+    if to >= floor && from <= floor && terrain.edges().bottom == Edge::Solid {
         return Swept::at(floor);
     }
     Swept::free(to)
 }
 
-#[inline]
-fn sweep_up<T: Terrain + ?Sized>(terrain: &T, body: &Body, feet: DVec2, to: f64) -> Swept {
-    let (lattice, height) = (terrain.lattice(), body.height);
-    let first = lattice.last_at_or_before(feet.y, height) - 1;
+#[inline(always)]
+fn sweep_up<T: Terrain + ?Sized>(terrain: &T, body: &Body, cells: &Cells, from: f64, to: f64) -> Swept {
+    let (lattice, height, first) = (terrain.lattice(), body.height, cells.top - 1);
     if to < lattice.line(first + 1) + height {
         let last = lattice.last_at_or_before(to, height);
-        for row in (last.max(0)..=first.min(terrain.rows() - 1)).rev() {
-            if any_solid_in_row(terrain, body, feet.x, row) {
+        for row in (last.max(0)..first.min(terrain.rows() - 1) + 1).rev() {
+            if terrain.any_solid(cells.columns(), row..row + 1) {
                 return Swept::at(lattice.line(row + 1) + height);
             }
         }
     }
-    if to < height && feet.y >= height && terrain.edges().top == Edge::Solid {
+    if to < height && from >= height && terrain.edges().top == Edge::Solid {
         return Swept::at(height);
     }
     Swept::free(to)
 }
 
-/// Whether a body with its feet at height `y` meets anything solid in this column of the map.
-#[inline]
-pub(crate) fn any_solid_in_column<T: Terrain + ?Sized>(terrain: &T, body: &Body, y: f64, column: i32) -> bool {
-    let (top, bottom) = terrain.lattice().cells(y, body.height, 0.0);
-    terrain.any_solid(column..column + 1, top..bottom + 1)
-}
-
-/// Whether a body with its feet at `x` meets anything solid in this row of the map.
-#[inline]
-pub(crate) fn any_solid_in_row<T: Terrain + ?Sized>(terrain: &T, body: &Body, x: f64, row: i32) -> bool {
-    let half = body.half_width();
-    let (left, right) = terrain.lattice().cells(x, half, half);
-    terrain.any_solid(left..right + 1, row..row + 1)
-}
-
-/// Whether the feet stand exactly on something solid.
-#[inline]
-pub(crate) fn stands_on_solid<T: Terrain + ?Sized>(terrain: &T, body: &Body, feet: DVec2) -> bool {
-    let lattice = terrain.lattice();
-    let row = lattice.last_at_or_before(feet.y, 0.0);
-    if feet.y != lattice.line(row) {
-        return feet.y == terrain.height() && terrain.edges().bottom == Edge::Solid;
-    }
-    if row == terrain.rows() {
-        return terrain.edges().bottom == Edge::Solid;
-    }
-    (0..terrain.rows()).contains(&row) && any_solid_in_row(terrain, body, feet.x, row)
+/// Whether the feet stand exactly on something solid. `cells` are those of the hitbox there.
+#[inline(always)]
+pub(crate) fn stands_on_solid<T: Terrain + ?Sized>(terrain: &T, feet: DVec2, cells: &Cells) -> bool {
+    let below = cells.bottom + 1;
+    (feet.y == terrain.lattice().line(below) && terrain.any_solid(cells.columns(), below..below + 1))
+        || (feet.y == terrain.height() && terrain.edges().bottom == Edge::Solid)
 }
 
 /// Whether a solid face is beside the hitbox, no further away than `probe` px: on the left, on the right.
-#[inline]
-pub(crate) fn walls_beside<T: Terrain + ?Sized>(terrain: &T, body: &Body, feet: DVec2, probe: f64) -> (bool, bool) {
-    let (lattice, half) = (terrain.lattice(), body.half_width());
-    let (x, near, width) = (feet.x, half + probe, terrain.width());
+/// `cells` are those of the hitbox there.
+#[inline(always)]
+pub(crate) fn walls_beside<T: Terrain + ?Sized>(
+    terrain: &T,
+    body: &Body,
+    feet: DVec2,
+    probe: f64,
+    cells: &Cells,
+) -> (bool, bool) {
+    let (lattice, half, x) = (terrain.lattice(), body.half_width(), feet.x);
+    let (near, width) = (half + probe, terrain.width());
     let mut beside = (
         x <= near && x >= half && terrain.edges().left == Edge::Solid,
         x >= width - near && x <= width - half && terrain.edges().right == Edge::Solid,
     );
-    // Faces on the left are the right edges of tiles before `left`, those on the right the left edges of
-    // tiles from `right` on; mostly none is near enough to ask for its tiles.
-    let left = lattice.last_at_or_before(x, half);
-    let right = lattice.last_before(x, -half) + 1;
-    let near_left = x <= lattice.line(left) + near;
-    let near_right = x >= lattice.line(right) - near;
-    if near_left || near_right {
-        let (top, bottom) = lattice.cells(feet.y, body.height, 0.0);
-        if near_left {
-            beside.0 |= terrain.any_solid(lattice.last_before(x, near)..left, top..bottom + 1);
-        }
-        if near_right {
-            beside.1 |= terrain.any_solid(right..lattice.last_at_or_before(x, -near) + 1, top..bottom + 1);
-        }
+    // The faces within the probe: mostly none, so that no tile is asked for.
+    let mut column = cells.left;
+    while x <= lattice.line(column) + near {
+        column -= 1;
+        beside.0 |= terrain.any_solid(column..column + 1, cells.rows());
+    }
+    column = cells.right + 1;
+    while x >= lattice.line(column) - near {
+        beside.1 |= terrain.any_solid(column..column + 1, cells.rows());
+        column += 1;
     }
     beside
 }
@@ -194,10 +185,9 @@ pub(crate) fn overlapped<T: Terrain + ?Sized>(terrain: &T, body: &Body, feet: DV
             return Some(Overlapped::Edge(side));
         }
     }
-    let (left, right) = lattice.cells(feet.x, half, half);
-    let (top, bottom) = lattice.cells(feet.y, body.height, 0.0);
-    for row in top.max(0)..=bottom.min(terrain.rows() - 1) {
-        for column in left.max(0)..=right.min(terrain.columns() - 1) {
+    let cells = Cells::of(lattice, body, feet);
+    for row in cells.top.max(0)..=cells.bottom.min(terrain.rows() - 1) {
+        for column in cells.left.max(0)..=cells.right.min(terrain.columns() - 1) {
             if terrain.is_solid(column, row) {
                 return Some(Overlapped::Tile { column, row });
             }

@@ -29,6 +29,10 @@ fn scene() -> impl Strategy<Value = (Grid, Body, DVec2)> {
     })
 }
 
+fn on_solid(grid: &Grid, body: &Body, feet: DVec2) -> bool {
+    stands_on_solid(grid, feet, &Cells::of(grid.lattice(), body, feet))
+}
+
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(2000))]
 
@@ -52,9 +56,9 @@ proptest! {
     fn support_is_where_a_sweep_down_stops_at_once((grid, body, feet) in scene()) {
         let down = sweep_y(&grid, &body, feet, feet.y + 400.0);
         if down.blocked {
-            prop_assert!(stands_on_solid(&grid, &body, DVec2::new(feet.x, down.place)));
+            prop_assert!(on_solid(&grid, &body, DVec2::new(feet.x, down.place)));
         }
-        prop_assert_eq!(stands_on_solid(&grid, &body, feet), sweep_y(&grid, &body, feet, feet.y).blocked);
+        prop_assert_eq!(on_solid(&grid, &body, feet), sweep_y(&grid, &body, feet, feet.y).blocked);
     }
 
     #[test]
@@ -66,7 +70,7 @@ proptest! {
             // Kept exact: the face is compared with the body's place, never with a sum of both.
             swept.blocked && if by < 0.0 { feet.x <= swept.place + probe } else { feet.x >= swept.place - probe }
         };
-        prop_assert_eq!(walls_beside(&grid, &body, feet, probe), (meets(-beyond), meets(beyond)));
+        prop_assert_eq!(walls_beside(&grid, &body, feet, probe, &Cells::of(grid.lattice(), &body, feet)), (meets(-beyond), meets(beyond)));
     }
 }
 
@@ -79,7 +83,7 @@ fn a_face_blocks_what_would_pass_it_and_a_floor_what_would_reach_it() {
     assert_eq!(sweep_x(&grid, &body, beside, 11.0f64.next_up()), Swept { place: 11.0, blocked: true });
     let above = DVec2::new(24.0, 10.0);
     assert_eq!(sweep_y(&grid, &body, above, 16.0), Swept { place: 16.0, blocked: true });
-    assert_eq!(sweep_y(&grid, &body, above, 16.0f64.next_down()).blocked, false);
+    assert!(!sweep_y(&grid, &body, above, 16.0f64.next_down()).blocked);
     let below = DVec2::new(24.0, 60.0);
     assert_eq!(sweep_y(&grid, &body, below, 48.0), Swept { place: 48.0, blocked: false });
     assert_eq!(sweep_y(&grid, &body, below, 48.0f64.next_down()), Swept { place: 48.0, blocked: true });

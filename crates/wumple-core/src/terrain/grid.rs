@@ -12,6 +12,8 @@ pub struct Grid {
     lattice: Lattice,
     columns: i32,
     rows: i32,
+    width: f64,
+    height: f64,
     tiles: Vec<u8>,
     kinds: [TileProperties; 256],
     solid: [bool; 256],
@@ -121,6 +123,8 @@ impl Grid {
             lattice: Lattice::new(tile),
             columns: columns as i32,
             rows: rows as i32,
+            width: columns as f64 * tile,
+            height: rows as f64 * tile,
             tiles,
             solid: table.map(|kind| kind.surface == Surface::Solid),
             has_zones: kinds.iter().any(|kind| kind.zone.is_some()),
@@ -188,6 +192,14 @@ impl Terrain for Grid {
         self.rows
     }
     #[inline]
+    fn width(&self) -> f64 {
+        self.width
+    }
+    #[inline]
+    fn height(&self) -> f64 {
+        self.height
+    }
+    #[inline]
     fn tile(&self, column: i32, row: i32) -> TileProperties {
         self.kinds[self.kind_at(column, row)]
     }
@@ -203,14 +215,16 @@ impl Terrain for Grid {
     fn any_solid(&self, columns: Range<i32>, rows: Range<i32>) -> bool {
         let (left, right) = (columns.start.max(0), columns.end.min(self.columns));
         let (top, bottom) = (rows.start.max(0), rows.end.min(self.rows));
+        if left >= right {
+            return false;
+        }
         let mut any = false;
-        let mut start = top as usize * self.columns as usize + left as usize;
         // Every tile is looked at, without a branch between them: cheaper than to stop early for so few.
-        for _ in top..bottom {
-            for kind in self.tiles.iter().skip(start).take((right - left).max(0) as usize) {
+        for row in top..bottom {
+            let start = row as usize * self.columns as usize;
+            for kind in &self.tiles[start + left as usize..start + right as usize] {
                 any |= self.solid[usize::from(*kind)];
             }
-            start += self.columns as usize;
         }
         any
     }

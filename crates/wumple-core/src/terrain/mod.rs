@@ -96,4 +96,12 @@ impl<T: Terrain + ?Sized> Terrain for &T {
     fn has_zones(&self) -> bool {
         (**self).has_zones()
     }
+    #[inline]
+    fn width(&self) -> f64 {
+        (**self).width()
+    }
+    #[inline]
+    fn height(&self) -> f64 {
+        (**self).height()
+    }
 }

@@ -5,7 +5,7 @@ use glam::DVec2;
 use super::{Contacts, Event, JumpedFrom, LIMIT_PLACE, StartError, State, Support, TickReport, start};
 use crate::geometry::Hitbox;
 use crate::motion::{self, Buttons, Cause, Direction, Facts, Mode, Moment, Speeds, transition};
-use crate::sweep::{stands_on_solid, sweep_x, sweep_y, walls_beside};
+use crate::sweep::{Cells, stands_on_solid, sweep_x_from, sweep_y_from, walls_beside};
 use crate::terrain::{Edge, Side, Terrain, Zones};
 use crate::tuning::{LIMIT_SPEED, Tuning};
 
@@ -18,6 +18,7 @@ const ROOM_FOR_EVENTS: usize = 16;
 struct Moving {
     feet: DVec2,
     velocity: DVec2,
+    cells: Cells,
 }
 
 /// A character: its tuning, where it is and what it is doing.
@@ -28,6 +29,8 @@ pub struct Character {
     held: Buttons,
     /// The feet's height when the head last bumped, until the head has been elsewhere.
     bumped_at: Option<f64>,
+    /// The tiles that the hitbox overlaps.
+    cells: Cells,
     zones: Zones,
     ended: bool,
     report: TickReport,
@@ -42,8 +45,10 @@ impl Character {
         tick: u64,
     ) -> Result<Character, StartError> {
         start::check(terrain, tuning.body(), feet)?;
+        let cells = Cells::of(terrain.lattice(), tuning.body(), feet);
         let mut character = Character {
             tuning,
+            cells,
             mode: Mode::Ground,
             held: Buttons::NONE,
             bumped_at: None,
@@ -60,7 +65,7 @@ impl Character {
                 events: Vec::with_capacity(ROOM_FOR_EVENTS),
             },
         };
-        character.settle(terrain, &mut Moving { feet, velocity: DVec2::ZERO });
+        character.settle(terrain, &mut Moving { feet, velocity: DVec2::ZERO, cells });
         character.report.events.clear();
         character.zones = character.zones_overlapped(terrain);
         character.name_state(DVec2::ZERO);
@@ -83,6 +88,10 @@ impl Character {
         self.tuning.body().hitbox_at(self.report.feet)
     }
 
+    pub(super) fn cells(&self) -> &Cells {
+        &self.cells
+    }
+
     /// Whether it has died or is lost: it no longer moves.
     pub fn has_ended(&self) -> bool {
         self.ended
@@ -96,14 +105,14 @@ impl Character {
         }
         self.report.tick = tick;
         self.report.contacts = Contacts::default();
-        let mut moving = Moving { feet: self.report.feet, velocity: self.report.velocity };
+        let mut moving = Moving { feet: self.report.feet, velocity: self.report.velocity, cells: self.cells };
         let jump_pressed = self.take_buttons(buttons); // 2
         self.decide(&mut moving, jump_pressed); // 3
         let speeds = self.speeds(&mut moving); // 4
         self.move_x(terrain, &mut moving, speeds); // 5
         self.move_y(terrain, &mut moving, speeds); // 6
         self.settle(terrain, &mut moving); // 8
-        (self.report.feet, self.report.velocity) = (moving.feet, moving.velocity);
+        (self.report.feet, self.report.velocity, self.cells) = (moving.feet, moving.velocity, moving.cells);
         self.note_zones(terrain); // 9
         self.note_end(terrain, moving.feet);
         self.name_state(moving.velocity); // 10
@@ -156,8 +165,10 @@ impl Character {
     /// Step 5: a face stops the body flush and clears its speed.
     #[inline(always)]
     fn move_x<T: Terrain>(&self, terrain: &T, moving: &mut Moving, speeds: Speeds) {
-        let swept = sweep_x(terrain, self.tuning.body(), moving.feet, moving.feet.x + speeds.x.by);
+        let (body, from) = (self.tuning.body(), moving.feet.x);
+        let swept = sweep_x_from(terrain, body, &moving.cells, from, from + speeds.x.by);
         moving.feet.x = swept.place;
+        moving.cells.follow_x(terrain.lattice(), body, swept.place);
         if swept.blocked {
             moving.velocity.x = 0.0;
         }
@@ -169,8 +180,10 @@ impl Character {
         if self.mode == Mode::Ground {
             return;
         }
-        let swept = sweep_y(terrain, self.tuning.body(), moving.feet, moving.feet.y + speeds.y.by);
+        let (body, from) = (self.tuning.body(), moving.feet.y);
+        let swept = sweep_y_from(terrain, body, &moving.cells, from, from + speeds.y.by);
         moving.feet.y = swept.place;
+        moving.cells.follow_y(terrain.lattice(), body, swept.place);
         if swept.blocked {
             if speeds.y.by >= 0.0 {
                 self.report.events.push(Event::Landed { speed: moving.velocity.y });
@@ -190,9 +203,9 @@ impl Character {
     #[inline(always)]
     fn settle<T: Terrain>(&mut self, terrain: &T, moving: &mut Moving) {
         let body = self.tuning.body();
-        let supported = moving.velocity.y >= 0.0 && stands_on_solid(terrain, body, moving.feet);
+        let supported = moving.velocity.y >= 0.0 && stands_on_solid(terrain, moving.feet, &moving.cells);
         self.report.support = if supported { Support::Solid } else { Support::None };
-        let (left, right) = walls_beside(terrain, body, moving.feet, self.tuning.wall_probe());
+        let (left, right) = walls_beside(terrain, body, moving.feet, self.tuning.wall_probe(), &moving.cells);
         let contacts = &mut self.report.contacts;
         (contacts.left, contacts.right, contacts.below) = (left, right, supported);
         self.change_mode(moving, Moment::Settle, Facts::SUPPORTED.when(supported));
@@ -217,11 +230,9 @@ impl Character {
         if !terrain.has_zones() {
             return zones;
         }
-        let (body, feet, lattice) = (self.tuning.body(), self.report.feet, terrain.lattice());
-        let (left, right) = lattice.cells(feet.x, body.half_width(), body.half_width());
-        let (top, bottom) = lattice.cells(feet.y, body.height, 0.0);
-        for row in top.max(0)..=bottom.min(terrain.rows() - 1) {
-            for column in left.max(0)..=right.min(terrain.columns() - 1) {
+        let cells = &self.cells;
+        for row in cells.top.max(0)..=cells.bottom.min(terrain.rows() - 1) {
+            for column in cells.left.max(0)..=cells.right.min(terrain.columns() - 1) {
                 if let Some(zone) = terrain.tile(column, row).zone {
                     zones.insert(zone);
                 }

@@ -1,7 +1,7 @@
 use core::fmt;
 
 use super::{Character, LIMIT_PLACE, State, Support};
-use crate::sweep::{overlapped, stands_on_solid};
+use crate::sweep::{Cells, overlapped, stands_on_solid};
 use crate::terrain::Terrain;
 use crate::tuning::LIMIT_SPEED;
 
@@ -17,6 +17,8 @@ pub enum Violation {
     State,
     /// The support reported is not under the feet.
     Support,
+    /// The tiles noted as overlapped are not those that the hitbox overlaps.
+    Cells,
 }
 
 impl fmt::Display for Violation {
@@ -26,6 +28,7 @@ impl fmt::Display for Violation {
             Violation::OutOfRange => "a place or speed is not a number or beyond its limit",
             Violation::State => "the state does not fit the speeds and the support",
             Violation::Support => "the support is not under the feet",
+            Violation::Cells => "the tiles noted are not those that the hitbox overlaps",
         })
     }
 }
@@ -39,15 +42,17 @@ impl Character {
             return None;
         }
         let near = |value: f64, limit: f64| value.abs() <= limit;
-        if !(near(feet.x, LIMIT_PLACE) && near(feet.y, LIMIT_PLACE))
-            || !(near(velocity.x, LIMIT_SPEED) && near(velocity.y, LIMIT_SPEED))
-        {
+        let placed = near(feet.x, LIMIT_PLACE) && near(feet.y, LIMIT_PLACE);
+        if !placed || !near(velocity.x, LIMIT_SPEED) || !near(velocity.y, LIMIT_SPEED) {
             return Some(Violation::OutOfRange);
+        }
+        if *self.cells() != Cells::of(terrain.lattice(), body, feet) {
+            return Some(Violation::Cells);
         }
         if overlapped(terrain, body, feet).is_some() {
             return Some(Violation::Overlap);
         }
-        let supported = stands_on_solid(terrain, body, feet) && velocity.y >= 0.0;
+        let supported = stands_on_solid(terrain, feet, &Cells::of(terrain.lattice(), body, feet)) && velocity.y >= 0.0;
         if supported != (report.support != Support::None) || supported != report.contacts.below {
             return Some(Violation::Support);
         }

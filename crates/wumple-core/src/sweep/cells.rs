@@ -1,0 +1,57 @@
+use core::ops::Range;
+
+use glam::DVec2;
+
+use crate::geometry::{Body, Lattice};
+
+/// The tiles that a hitbox overlaps, first and last along each axis: kept from place to place, because a
+/// body seldom enters another tile.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) struct Cells {
+    pub(crate) left: i32,
+    pub(crate) right: i32,
+    pub(crate) top: i32,
+    pub(crate) bottom: i32,
+}
+
+impl Cells {
+    pub(crate) fn of(lattice: Lattice, body: &Body, feet: DVec2) -> Cells {
+        let half = body.half_width();
+        let (left, right) = lattice.cells(feet.x, half, half);
+        let (top, bottom) = lattice.cells(feet.y, body.height, 0.0);
+        Cells { left, right, top, bottom }
+    }
+
+    /// Follows the body to another `x`.
+    #[inline(always)]
+    pub(crate) fn follow_x(&mut self, lattice: Lattice, body: &Body, x: f64) {
+        let half = body.half_width();
+        if x < lattice.line(self.left) + half || x >= lattice.line(self.left + 1) + half {
+            self.left = lattice.last_at_or_before(x, half);
+        }
+        if x <= lattice.line(self.right) - half || x > lattice.line(self.right + 1) - half {
+            self.right = lattice.last_before(x, -half);
+        }
+    }
+
+    /// Follows the body to another `y`.
+    #[inline(always)]
+    pub(crate) fn follow_y(&mut self, lattice: Lattice, body: &Body, y: f64) {
+        if y < lattice.line(self.top) + body.height || y >= lattice.line(self.top + 1) + body.height {
+            self.top = lattice.last_at_or_before(y, body.height);
+        }
+        if y <= lattice.line(self.bottom) || y > lattice.line(self.bottom + 1) {
+            self.bottom = lattice.last_before(y, 0.0);
+        }
+    }
+
+    #[inline(always)]
+    pub(crate) fn columns(&self) -> Range<i32> {
+        self.left..self.right + 1
+    }
+
+    #[inline(always)]
+    pub(crate) fn rows(&self) -> Range<i32> {
+        self.top..self.bottom + 1
+    }
+}
