@@ -41,3 +41,12 @@ pub use files::{
 };
 pub use quantity::{Kind, Quantity, QuantityError, Scale};
 pub use trace::{Trace, TraceRow, run};
+
+/// The Rust of the documents, compiled and run.
+#[cfg(doctest)]
+mod documents {
+    #[doc = include_str!("../../../README.md")]
+    struct Readme;
+    #[doc = include_str!("../../../docs/04-in-your-game.md")]
+    struct InYourGame;
+}

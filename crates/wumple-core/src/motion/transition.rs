@@ -1,5 +1,8 @@
 //! Which state follows from which: a table, and the one function that reads it.
 
+use alloc::string::String;
+use alloc::vec::Vec;
+use core::fmt;
 use core::ops::BitOr;
 
 /// What governs a character's speeds. (`stand` and `run`, `rise` and `fall` are names within a mode.)
@@ -14,6 +17,14 @@ pub enum Mode {
 impl Mode {
     /// All of them.
     pub const ALL: [Mode; 2] = [Mode::Ground, Mode::Air];
+
+    /// The word used in the table.
+    pub fn name(self) -> &'static str {
+        match self {
+            Mode::Ground => "ground",
+            Mode::Air => "air",
+        }
+    }
 }
 
 /// When in a tick the table is asked.
@@ -42,6 +53,13 @@ impl Facts {
     /// Every fact with its words.
     pub const NAMES: [(Facts, &'static str); 3] =
         [(Facts::SUPPORTED, "supported"), (Facts::JUMP_PRESSED, "jump pressed"), (Facts::CAN_JUMP, "can jump")];
+
+    /// The words of the facts in the set, separated by commas.
+    pub fn words(self) -> String {
+        let so: Vec<&str> =
+            Facts::NAMES.iter().filter(|(fact, _)| self.contains(*fact)).map(|(_, name)| *name).collect();
+        so.join(", ")
+    }
 
     /// The fact itself if `so`, else none.
     #[inline]
@@ -114,6 +132,18 @@ pub struct Transition {
     pub cause: Cause,
 }
 
+/// A row as `docs/model.md` shows it.
+impl fmt::Display for Transition {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let step = match self.moment {
+            Moment::Decide => "step 3",
+            Moment::Settle => "step 8",
+        };
+        let (from, to, cause) = (self.from.name(), self.to.name(), self.cause.name());
+        write!(f, "| {from} | {step} | {} | {} | {to} | {cause} |", self.needs.words(), self.forbids.words())
+    }
+}
+
 const NONE: Facts = Facts::NONE;
 const CAN_JUMP_NOW: Facts = Facts(Facts::JUMP_PRESSED.0 | Facts::CAN_JUMP.0);
 
@@ -156,6 +186,14 @@ mod tests {
             (Mode::Air, Moment::Settle) if supported => Some(Mode::Ground),
             _ => None,
         }
+    }
+
+    #[test]
+    fn the_documents_table_is_this_one() {
+        let model = include_str!("../../../../docs/model.md");
+        let rows: Vec<String> =
+            transitions().iter().map(|row| alloc::format!("{row}").replace("|  |", "| |")).collect();
+        assert!(model.contains(&rows.join("\n")), "docs/model.md should have:\n{}", rows.join("\n"));
     }
 
     #[test]
