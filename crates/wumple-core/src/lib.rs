@@ -51,13 +51,15 @@ pub use glam::DVec2;
 
 pub use geometry::{Body, Hitbox, Lattice};
 pub use motion::{
-    Buttons, Cause, Direction, Facts, Gravity, Mode, Moment, Moved, Piece, Transition, transition, transitions,
+    Buttons, Cause, Direction, Facts, Flight, Gravity, Mode, Moment, Moved, Phases, Piece, Scheme, Transition,
+    transition, transitions,
 };
 pub use sweep::{Swept, slow, sweep_x, sweep_y};
 pub use terrain::{Edge, Edges, Grid, GridError, Side, Surface, Terrain, TileProperties, Zone, Zones};
 pub use tuning::{
-    Acceleration, BodyNumbers, FallNumbers, JumpNumbers, JumpShape, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED,
-    Problem, RunNumbers, RunRate, RunRates, Tuning, TuningError, TuningErrors, TuningNumbers, round_length,
+    Acceleration, AirNumbers, BodyNumbers, FallNumbers, Hang, Jump, JumpNumbers, JumpShape, LIMIT_ACCELERATION,
+    LIMIT_LENGTH, LIMIT_SPEED, NoShape, Pixels, Problem, Release, RiseRules, RunNumbers, RunRate, RunRates, Shape,
+    Tuning, TuningError, TuningErrors, TuningNumbers, round_length,
 };
 pub use world::{
     Character, CharacterId, Contacts, Event, JumpedFrom, LIMIT_PLACE, StartError, State, Support, TickReport,

@@ -1,6 +1,9 @@
 //! One long run, pinned to the bit. Run in debug and in release, it must come to the same hash.
 
-use wumple_core::{Acceleration, Buttons, DVec2, Edge, Edges, Grid, TileProperties, Tuning, TuningNumbers, World};
+use wumple_core::{
+    Acceleration, Buttons, DVec2, Edge, Edges, Grid, Hang, Release, Scheme, TileProperties, Tuning, TuningNumbers,
+    World,
+};
 
 /// A small random generator with a fixed sequence, so that the run never changes.
 struct Sequence(u64);
@@ -12,7 +15,7 @@ impl Sequence {
     }
 }
 
-fn hash_of_a_long_run() -> u64 {
+fn hash_of_a_long_run(scheme: Scheme) -> u64 {
     let mut sequence = Sequence(2026);
     let columns = 60;
     let tiles: Vec<u8> = (0..columns * 40).map(|_| u8::from(sequence.next() % 100 < 12)).collect();
@@ -24,6 +27,13 @@ fn hash_of_a_long_run() -> u64 {
     numbers.run.braking = Acceleration::Time(0.07);
     numbers.run.turning = Acceleration::Rate(2345.6);
     numbers.fall.top_speed = 311.3;
+    numbers.scheme = scheme;
+    numbers.fall.gravity_ratio = 1.7;
+    let jump = numbers.jump.as_mut().unwrap();
+    jump.hang = Some(Hang { speed: 31.7, gravity_ratio: 0.6 });
+    jump.release = Release::ToHeight { tap_height: 17.3, further_rise: 3.1 };
+    (jump.coyote_time, jump.buffer_time, jump.air_jumps) = (0.1, 0.12, 1);
+    jump.waits_for_ground = true;
     let tuning = Tuning::check(&numbers).unwrap();
 
     let mut world = World::new(grid);
@@ -51,10 +61,15 @@ fn hash_of_a_long_run() -> u64 {
 
 #[test]
 fn a_long_run_comes_to_the_pinned_bits_on_two_threads_at_once() {
-    let (one, two) = std::thread::scope(|scope| {
-        let (one, two) = (scope.spawn(hash_of_a_long_run), scope.spawn(hash_of_a_long_run));
-        (one.join().unwrap(), two.join().unwrap())
+    let pinned = [(Scheme::Exact, "4046fe8094c7ab86"), (Scheme::VelocityFirst, "15653c2e7cd70b90"), (Scheme::PositionFirst, "13a29957d22827a4")];
+    let hashes = pinned.map(|(scheme, _)| {
+        let (one, two) = std::thread::scope(|scope| {
+            let (one, two) =
+                (scope.spawn(move || hash_of_a_long_run(scheme)), scope.spawn(move || hash_of_a_long_run(scheme)));
+            (one.join().unwrap(), two.join().unwrap())
+        });
+        assert_eq!(one, two);
+        format!("{one:016x}")
     });
-    assert_eq!(one, two);
-    assert_eq!(format!("{one:016x}"), "b1d10385d6328b9d");
+    assert_eq!(hashes, pinned.map(|(_, hash)| hash));
 }

@@ -2,8 +2,8 @@
 
 use proptest::prelude::*;
 use wumple_core::{
-    Acceleration, Body, Buttons, DVec2, Edge, Edges, Event, Grid, State, Support, Terrain, TileProperties, Tuning,
-    TuningNumbers, World, slow,
+    Acceleration, Body, Buttons, DVec2, Edge, Edges, Event, Grid, Hang, JumpNumbers, JumpShape, JumpedFrom, Pixels,
+    Release, Scheme, State, Support, Terrain, TileProperties, Tuning, TuningNumbers, World, slow,
 };
 
 fn edges() -> impl Strategy<Value = Edges> {
@@ -36,6 +36,44 @@ fn acceleration() -> impl Strategy<Value = Acceleration> {
 
 /// Mostly of the kind a game has; now and then anything that the checks accept.
 fn tuning() -> impl Strategy<Value = Tuning> {
+    (plain_tuning(), jump_extras(), any::<u8>()).prop_filter_map("refused", |(mut numbers, extras, bits)| {
+        numbers.scheme = [Scheme::Exact, Scheme::VelocityFirst, Scheme::PositionFirst][usize::from(bits % 3)];
+        if bits & 64 != 0 {
+            numbers.pixels = Pixels::Whole;
+            (numbers.body.width, numbers.body.height) = (numbers.body.width.ceil(), numbers.body.height.ceil());
+        }
+        if let Some(jump) = &mut numbers.jump {
+            *jump = JumpNumbers { shape: jump.shape, ..extras };
+        }
+        Tuning::check(&numbers).ok()
+    })
+}
+
+fn jump_extras() -> impl Strategy<Value = JumpNumbers> {
+    let release = prop_oneof![
+        Just(Release::None),
+        (0.0..1.0f64).prop_map(|keep| Release::Cut { keep }),
+        (0.5..6.0f64).prop_map(|gravity_ratio| Release::Heavy { gravity_ratio }),
+        (0.0..0.2f64).prop_map(|time| Release::Sustain { time }),
+        (0.0..60.0f64, 0.0..10.0f64)
+            .prop_map(|(tap_height, further_rise)| Release::ToHeight { tap_height, further_rise }),
+    ];
+    let hang = prop::option::of((1.0..60.0f64, 0.2..1.5f64));
+    (release, hang, 0.0..0.3f64, 0.0..0.3f64, 0u32..3, any::<u8>()).prop_map(
+        |(release, hang, coyote_time, buffer_time, air_jumps, bits)| JumpNumbers {
+            release,
+            hang: hang.map(|(speed, gravity_ratio)| Hang { speed, gravity_ratio }),
+            coyote_time,
+            buffer_time,
+            air_jumps,
+            repeat_held: bits & 1 != 0,
+            waits_for_ground: bits & 2 != 0,
+            ..JumpNumbers::new(JumpShape::SpeedAndGravity { speed: 1.0, gravity: 1.0 })
+        },
+    )
+}
+
+fn plain_tuning() -> impl Strategy<Value = TuningNumbers> {
     let size = prop_oneof![4 => 2.0..30.0f64, 1 => (1u32..2000).prop_map(|n| f64::from(n) / 64.0)];
     let speed = prop_oneof![6 => 0.0..400.0f64, 1 => 0.0..1e6f64];
     let jump = prop_oneof![6 => (1.0..120.0f64, 0.1..0.8f64), 1 => (0.01..20_000.0f64, 0.05..3.0f64)];
@@ -46,14 +84,14 @@ fn tuning() -> impl Strategy<Value = Tuning> {
         prop::sample::select(&[30.0, 60.0, 144.0, 1000.0, 59.94][..]),
         0.0..20.0f64,
     )
-        .prop_filter_map("refused", |((width, height, top, fall), rates, jump, rate, wall_probe)| {
+        .prop_map(|((width, height, top, fall), rates, jump, rate, wall_probe)| {
             let mut numbers = TuningNumbers::new(width, height, top);
             if let Some((height, time)) = jump {
                 numbers = numbers.with_jump(height, time);
             }
             (numbers.run.acceleration, numbers.run.braking, numbers.run.turning) = rates;
             (numbers.rate, numbers.fall.top_speed, numbers.body.wall_probe) = (rate, fall, wall_probe);
-            Tuning::check(&numbers).ok()
+            numbers
         })
 }
 
@@ -115,7 +153,8 @@ proptest! {
             if after.state == State::Rise {
                 prop_assert!(jumped || before.velocity.y < 0.0, "rises without a cause: {before:?} {after:?}");
             }
-            if jumped {
+            let off_ground = after.events.contains(&Event::Jumped(JumpedFrom::Ground));
+            if off_ground && tuning.coyote_ticks() == 0 {
                 prop_assert_eq!(before.support, Support::Solid);
             }
             before = after.clone();

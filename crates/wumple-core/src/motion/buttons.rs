@@ -50,6 +50,12 @@ impl Buttons {
         axis(self.down, self.up, self.climb)
     }
 
+    /// Whether down is held, or the stick pushed down.
+    #[inline]
+    pub fn is_down(&self) -> bool {
+        self.climbing() < 0.0
+    }
+
     /// The one direction held, if it is one.
     #[inline]
     pub fn direction(&self) -> Option<Direction> {

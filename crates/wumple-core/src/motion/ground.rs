@@ -2,12 +2,13 @@
 
 use glam::DVec2;
 
-use super::scheme::{Moved, exact};
+use super::scheme::{self, Moved};
 use super::{Buttons, Speeds};
 use crate::tuning::Tuning;
 
 #[inline]
 pub(super) fn speeds(tuning: &Tuning, velocity: DVec2, buttons: &Buttons) -> Speeds {
     let target = buttons.steering() * tuning.run().top_speed;
-    Speeds { x: exact::run(tuning.run(), velocity.x, target, tuning.tick_seconds()), y: Moved::STILL }
+    let x = scheme::run(tuning.scheme(), tuning.run(), velocity.x, target, tuning.tick_seconds());
+    Speeds { x, y: Moved::STILL }
 }

@@ -4,13 +4,17 @@
 
 mod air;
 mod buttons;
+mod flight;
 mod ground;
-pub(crate) mod scheme;
+mod scheme;
 mod transition;
 
 pub use buttons::{Buttons, Direction};
-pub use scheme::{Gravity, Moved, Piece};
+pub use flight::Flight;
+pub use scheme::{Gravity, Moved, Phases, Piece, Scheme};
 pub use transition::{Cause, Facts, Mode, Moment, Transition, transition, transitions};
+
+pub(crate) use air::way_down_within;
 
 use crate::tuning::Tuning;
 
@@ -23,9 +27,15 @@ pub(crate) struct Speeds {
 
 /// Step 4 of a tick: each mode has its own way to change the speeds, in a file of its own.
 #[inline]
-pub(crate) fn speeds(mode: Mode, tuning: &Tuning, velocity: glam::DVec2, buttons: &Buttons) -> Speeds {
+pub(crate) fn speeds(
+    mode: Mode,
+    tuning: &Tuning,
+    flight: &mut Option<Flight>,
+    velocity: glam::DVec2,
+    buttons: &Buttons,
+) -> Speeds {
     match mode {
         Mode::Ground => ground::speeds(tuning, velocity, buttons),
-        Mode::Air => air::speeds(tuning, velocity, buttons),
+        Mode::Air => air::speeds(tuning, flight, velocity, buttons),
     }
 }

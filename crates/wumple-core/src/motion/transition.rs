@@ -45,14 +45,23 @@ impl Facts {
     pub const NONE: Facts = Facts(0);
     /// The feet are on a surface, with no upward speed.
     pub const SUPPORTED: Facts = Facts(1);
-    /// Jump was pressed in this tick.
-    pub const JUMP_PRESSED: Facts = Facts(1 << 1);
+    /// A jump is asked for: pressed now or within the buffer time, or held where that repeats.
+    pub const JUMP_ASKED: Facts = Facts(1 << 1);
     /// The tuning has a jump.
     pub const CAN_JUMP: Facts = Facts(1 << 2);
+    /// The ground was lost no longer ago than the coyote time.
+    pub const COYOTE_TIME: Facts = Facts(1 << 3);
+    /// Jump was pressed in this very tick, an air jump is left, and none waits for the ground.
+    pub const AIR_JUMP: Facts = Facts(1 << 4);
 
     /// Every fact with its words.
-    pub const NAMES: [(Facts, &'static str); 3] =
-        [(Facts::SUPPORTED, "supported"), (Facts::JUMP_PRESSED, "jump pressed"), (Facts::CAN_JUMP, "can jump")];
+    pub const NAMES: [(Facts, &'static str); 5] = [
+        (Facts::SUPPORTED, "supported"),
+        (Facts::JUMP_ASKED, "jump asked for"),
+        (Facts::CAN_JUMP, "can jump"),
+        (Facts::COYOTE_TIME, "coyote time"),
+        (Facts::AIR_JUMP, "air jump"),
+    ];
 
     /// The words of the facts in the set, separated by commas.
     pub fn words(self) -> String {
@@ -96,8 +105,10 @@ impl BitOr for Facts {
 /// Why a mode changed.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 pub enum Cause {
-    /// A jump off the ground.
+    /// A jump off the ground, or within the coyote time after it.
     JumpedFromGround,
+    /// A jump in the air.
+    JumpedInAir,
     /// The ground is no longer under the feet, and nothing was done to leave it.
     LostGround,
     /// The feet are on a surface.
@@ -109,6 +120,7 @@ impl Cause {
     pub fn name(self) -> &'static str {
         match self {
             Cause::JumpedFromGround => "jumped from the ground",
+            Cause::JumpedInAir => "jumped in the air",
             Cause::LostGround => "lost the ground",
             Cause::FoundGround => "found ground",
         }
@@ -145,12 +157,16 @@ impl fmt::Display for Transition {
 }
 
 const NONE: Facts = Facts::NONE;
-const CAN_JUMP_NOW: Facts = Facts(Facts::JUMP_PRESSED.0 | Facts::CAN_JUMP.0);
+const JUMP: Facts = Facts(Facts::JUMP_ASKED.0 | Facts::CAN_JUMP.0);
+const COYOTE_JUMP: Facts = Facts(JUMP.0 | Facts::COYOTE_TIME.0);
+const AIR_JUMP: Facts = Facts(JUMP.0 | Facts::AIR_JUMP.0);
 
 /// The first row that fits is taken.
 #[rustfmt::skip]
-static TABLE: [Transition; 3] = [
-    row(Mode::Ground, Moment::Decide, CAN_JUMP_NOW,     NONE,             Mode::Air,    Cause::JumpedFromGround),
+static TABLE: [Transition; 5] = [
+    row(Mode::Ground, Moment::Decide, JUMP,             NONE,             Mode::Air,    Cause::JumpedFromGround),
+    row(Mode::Air,    Moment::Decide, COYOTE_JUMP,      NONE,             Mode::Air,    Cause::JumpedFromGround),
+    row(Mode::Air,    Moment::Decide, AIR_JUMP,         NONE,             Mode::Air,    Cause::JumpedInAir),
     row(Mode::Ground, Moment::Settle, NONE,             Facts::SUPPORTED, Mode::Air,    Cause::LostGround),
     row(Mode::Air,    Moment::Settle, Facts::SUPPORTED, NONE,             Mode::Ground, Cause::FoundGround),
 ];
@@ -177,13 +193,15 @@ mod tests {
     use super::*;
 
     /// Said again in plain words, so that a slip in the table is seen.
-    fn expected(from: Mode, moment: Moment, facts: Facts) -> Option<Mode> {
-        let supported = facts.contains(Facts::SUPPORTED);
-        let jumps = facts.contains(Facts::JUMP_PRESSED) && facts.contains(Facts::CAN_JUMP);
+    fn expected(from: Mode, moment: Moment, facts: Facts) -> Option<Cause> {
+        let so = |fact| facts.contains(fact);
+        let jumps = so(Facts::JUMP_ASKED) && so(Facts::CAN_JUMP);
         match (from, moment) {
-            (Mode::Ground, Moment::Decide) if jumps => Some(Mode::Air),
-            (Mode::Ground, Moment::Settle) if !supported => Some(Mode::Air),
-            (Mode::Air, Moment::Settle) if supported => Some(Mode::Ground),
+            (Mode::Ground, Moment::Decide) if jumps => Some(Cause::JumpedFromGround),
+            (Mode::Air, Moment::Decide) if jumps && so(Facts::COYOTE_TIME) => Some(Cause::JumpedFromGround),
+            (Mode::Air, Moment::Decide) if jumps && so(Facts::AIR_JUMP) => Some(Cause::JumpedInAir),
+            (Mode::Ground, Moment::Settle) if !so(Facts::SUPPORTED) => Some(Cause::LostGround),
+            (Mode::Air, Moment::Settle) if so(Facts::SUPPORTED) => Some(Cause::FoundGround),
             _ => None,
         }
     }
@@ -203,7 +221,11 @@ mod tests {
             for moment in [Moment::Decide, Moment::Settle] {
                 for facts in Facts::combinations() {
                     let found = transition(from, moment, facts);
-                    assert_eq!(found.map(|row| row.to), expected(from, moment, facts), "{from:?} {moment:?} {facts:?}");
+                    assert_eq!(
+                        found.map(|row| row.cause),
+                        expected(from, moment, facts),
+                        "{from:?} {moment:?} {facts:?}"
+                    );
                     taken.extend(found.map(|row| transitions().iter().position(|other| other == row)));
                 }
             }

@@ -2,10 +2,12 @@ use alloc::vec::Vec;
 use core::fmt;
 
 use super::{
-    Acceleration, JumpShape, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, RunNumbers, TuningNumbers, round_length,
+    Acceleration, Hang, Jump, JumpNumbers, JumpShape, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, NoShape, Pixels,
+    Release, RiseRules, RunNumbers, Shape, TuningNumbers, round_length,
 };
 use crate::geometry::Body;
-use crate::motion::Gravity;
+use crate::math::{floor, gate_ticks};
+use crate::motion::{Gravity, Scheme};
 
 /// How a character moves: checked, and ready to be used. It cannot be wrong.
 #[derive(Clone, Debug, PartialEq)]
@@ -15,8 +17,21 @@ pub struct Tuning {
     body: Body,
     wall_probe: f64,
     run: RunRates,
+    air: RunRates,
     gravity: Gravity,
-    jump_speed: Option<f64>,
+    jumps: Option<Jumps>,
+}
+
+/// What a tuning's jumps come to.
+#[derive(Clone, Copy, Debug, PartialEq)]
+struct Jumps {
+    ground: Jump,
+    air: Jump,
+    air_jumps: u32,
+    coyote_ticks: u64,
+    buffer_ticks: u64,
+    repeat_held: bool,
+    waits_for_ground: bool,
 }
 
 /// How the speed along the ground changes.
@@ -70,6 +85,13 @@ pub enum Problem {
     Missing(&'static str),
     /// There, but another number says the same already.
     Superfluous(&'static str),
+    /// Not a whole number of px, though places are whole pixels.
+    NotWhole {
+        /// What was given, px.
+        found: f64,
+    },
+    /// No jump has the height and time asked for.
+    NoShape(NoShape),
     /// What follows from it is out of bounds.
     TooFast {
         /// What follows.
@@ -88,13 +110,38 @@ impl fmt::Display for Problem {
         match self {
             Problem::OutOfBounds { found, above, least, most, unit } => {
                 let bound = if *above { "above" } else { "at least" };
-                write!(f, "is {found} {unit}; it must be {bound} {least} and at most {most} {unit}")
+                let unit = Unit(unit);
+                write!(f, "is {found}{unit}; it must be {bound} {least} and at most {most}{unit}")
             }
             Problem::Missing(why) | Problem::Superfluous(why) => f.write_str(why),
+            Problem::NotWhole { found } => {
+                write!(f, "is {found} px; with whole pixels it must be a whole number of px")
+            }
+            Problem::NoShape(NoShape::HangTooFast { take_off }) => {
+                write!(f, "must be below the take-off speed, which is {take_off:.1} px/s")
+            }
+            Problem::NoShape(NoShape::SustainTooLong) => {
+                f.write_str("must be shorter than the time to the apex: something must be left to slow down in")
+            }
+            Problem::NoShape(NoShape::NoWholeTicks { ticks }) => {
+                write!(
+                    f,
+                    "leaves no way to come to rest after exactly {ticks} ticks; change it or jump.time_to_apex a little"
+                )
+            }
             Problem::TooFast { what, found, most, unit } => {
                 write!(f, "makes {what} {found:.0} {unit}; it may be at most {most} {unit}")
             }
         }
+    }
+}
+
+/// A unit after its number; nothing for a ratio.
+struct Unit<'a>(&'a str);
+
+impl fmt::Display for Unit<'_> {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        if self.0.is_empty() { Ok(()) } else { write!(f, " {}", self.0) }
     }
 }
 
@@ -141,11 +188,16 @@ impl Tuning {
         check.within("body.wall_probe", wall_probe, Bound::From(0.0), LIMIT_LENGTH, "px");
         let run = check.run(&numbers.run);
         check.within("fall.top_speed", numbers.fall.top_speed, Bound::Above(0.0), LIMIT_SPEED, "px/s");
-        let (jump_speed, gravity) = check.gravity(numbers);
+        let air = check.air(numbers, &run);
+        if numbers.pixels == Pixels::Whole {
+            check.whole("body.width", body.width);
+            check.whole("body.height", body.height);
+        }
+        let gravity = check.gravity(numbers);
+        let jumps = numbers.jump.as_ref().map(|jump| check.jumps(numbers, jump, gravity.rise));
         if check.errors.is_empty() {
-            let gravity = Gravity::new(gravity, numbers.fall.top_speed);
             let tick_seconds = 1.0 / numbers.rate;
-            Ok(Tuning { numbers: numbers.clone(), tick_seconds, body, wall_probe, run, gravity, jump_speed })
+            Ok(Tuning { numbers: numbers.clone(), tick_seconds, body, wall_probe, run, air, gravity, jumps })
         } else {
             Err(TuningErrors(check.errors))
         }
@@ -186,18 +238,98 @@ impl Tuning {
         &self.run
     }
 
+    /// How the loop integrates.
+    #[inline]
+    pub fn scheme(&self) -> Scheme {
+        self.numbers.scheme
+    }
+
+    /// Whether a body moves by whole pixels.
+    #[inline]
+    pub fn moves_whole_pixels(&self) -> bool {
+        self.numbers.pixels == Pixels::Whole
+    }
+
+    /// Steering in the air.
+    #[inline]
+    pub fn air(&self) -> &RunRates {
+        &self.air
+    }
+
     /// Gravity and the top fall speed.
     #[inline]
     pub fn gravity(&self) -> &Gravity {
         &self.gravity
     }
 
-    /// The upward speed at take-off, px/s, if the character can jump.
+    /// The jump off the ground, if the character can jump.
     #[inline]
-    pub fn jump_speed(&self) -> Option<f64> {
-        self.jump_speed
+    pub fn jump(&self) -> Option<&Jump> {
+        self.jumps.as_ref().map(|jumps| &jumps.ground)
+    }
+
+    /// The jump in the air, if the character can jump at all.
+    #[inline]
+    pub fn air_jump(&self) -> Option<&Jump> {
+        self.jumps.as_ref().map(|jumps| &jumps.air)
+    }
+
+    /// How many jumps there are in the air, until the ground is touched.
+    #[inline]
+    pub fn air_jumps(&self) -> u32 {
+        self.jumps.as_ref().map_or(0, |jumps| jumps.air_jumps)
+    }
+
+    /// For how many ticks after the first without ground a jump off it is admitted.
+    #[inline]
+    pub fn coyote_ticks(&self) -> u64 {
+        self.jumps.as_ref().map_or(0, |jumps| jumps.coyote_ticks)
+    }
+
+    /// For how many ticks a press that finds no jump is remembered.
+    #[inline]
+    pub fn buffer_ticks(&self) -> u64 {
+        self.jumps.as_ref().map_or(0, |jumps| jumps.buffer_ticks)
+    }
+
+    /// Whether a button held down jumps again from the ground.
+    #[inline]
+    pub fn repeats_held(&self) -> bool {
+        self.jumps.as_ref().is_some_and(|jumps| jumps.repeat_held)
+    }
+
+    /// Whether a press shortly before a landing waits for it instead of spending an air jump.
+    #[inline]
+    pub fn waits_for_ground(&self) -> bool {
+        self.jumps.as_ref().is_some_and(|jumps| jumps.waits_for_ground)
+    }
+
+    /// The least upward speed, px/s, from which a rise without a sustained part gets `height` px higher;
+    /// 0 if that is nothing.
+    pub fn speed_to_rise(&self, height: f64) -> f64 {
+        let hang = self.numbers.jump.as_ref().and_then(|jump| jump.hang);
+        rise_rules(&self.numbers, hang, 0.0).speed_for(height, self.gravity.rise)
     }
 }
+
+fn rise_rules(numbers: &TuningNumbers, hang: Option<Hang>, sustain: f64) -> RiseRules {
+    RiseRules {
+        scheme: numbers.scheme,
+        dt: 1.0 / numbers.rate,
+        hang_speed: hang.map_or(0.0, |hang| hang.speed),
+        hang_ratio: hang.map_or(1.0, |hang| hang.gravity_ratio),
+        sustain,
+    }
+}
+
+fn sustain_of(release: Release) -> f64 {
+    if let Release::Sustain { time } = release { time } else { 0.0 }
+}
+
+/// No time in a tuning is longer, s.
+const LONGEST: f64 = 1000.0;
+/// No ratio is greater.
+const GREATEST_RATIO: f64 = 1e6;
 
 enum Bound {
     Above(f64),
@@ -232,6 +364,16 @@ impl Check {
         rounded
     }
 
+    fn whole(&mut self, key: &'static str, found: f64) {
+        if found != floor(found) {
+            self.fail(key, Problem::NotWhole { found });
+        }
+    }
+
+    fn ratio(&mut self, key: &'static str, found: f64) {
+        self.within(key, found, Bound::Above(0.0), GREATEST_RATIO, "");
+    }
+
     fn run(&mut self, run: &RunNumbers) -> RunRates {
         self.within("run.top_speed", run.top_speed, Bound::From(0.0), LIMIT_SPEED, "px/s");
         RunRates {
@@ -239,6 +381,18 @@ impl Check {
             acceleration: self.run_rate("run.acceleration", run.acceleration, run.top_speed),
             braking: self.run_rate("run.braking", run.braking, run.top_speed),
             turning: self.run_rate("run.turning", run.turning, run.top_speed),
+        }
+    }
+
+    /// What is not said of the air is as on the ground.
+    fn air(&mut self, numbers: &TuningNumbers, run: &RunRates) -> RunRates {
+        let mut rate =
+            |key, own: Option<Acceleration>, ground| own.map_or(ground, |own| self.run_rate(key, own, run.top_speed));
+        RunRates {
+            top_speed: run.top_speed,
+            acceleration: rate("air.acceleration", numbers.air.acceleration, run.acceleration),
+            braking: rate("air.braking", numbers.air.braking, run.braking),
+            turning: rate("air.turning", numbers.air.turning, run.turning),
         }
     }
 
@@ -250,7 +404,7 @@ impl Check {
                 RunRate::PerSecond(rate)
             }
             Acceleration::Time(time) => {
-                self.within(key, time, Bound::From(0.0), 1e6, "s");
+                self.within(key, time, Bound::From(0.0), LONGEST, "s");
                 let rate = top_speed / time;
                 // A time too short to count: faster than any speed change that could be seen.
                 if rate > LIMIT_ACCELERATION { RunRate::Instant } else { RunRate::PerSecond(rate) }
@@ -258,55 +412,181 @@ impl Check {
         }
     }
 
-    /// The take-off speed, if there is a jump, and the rise gravity.
-    fn gravity(&mut self, numbers: &TuningNumbers) -> (Option<f64>, f64) {
+    fn gravity(&mut self, numbers: &TuningNumbers) -> Gravity {
+        let fall = &numbers.fall;
+        self.ratio("fall.gravity_ratio", fall.gravity_ratio);
+        self.ratio("fall.plunge_ratio", fall.plunge_ratio);
+        let hang = numbers.jump.as_ref().and_then(|jump| jump.hang);
+        if let Some(hang) = hang {
+            self.within("jump.hang.speed", hang.speed, Bound::Above(0.0), LIMIT_SPEED, "px/s");
+            self.ratio("jump.hang.gravity_ratio", hang.gravity_ratio);
+        }
+        let rise = self.rise_gravity(numbers);
+        let gravity = Gravity {
+            rise,
+            hang: rise * hang.map_or(1.0, |hang| hang.gravity_ratio),
+            hang_speed: hang.map_or(0.0, |hang| hang.speed),
+            fall: rise * fall.gravity_ratio,
+            plunge: rise * fall.gravity_ratio * fall.plunge_ratio,
+            top_speed: fall.top_speed,
+        };
+        if self.errors.is_empty() {
+            for (key, what, found) in [
+                ("jump.hang.gravity_ratio", "the gravity of the hang", gravity.hang),
+                ("fall.gravity_ratio", "the gravity of the fall", gravity.fall),
+                ("fall.plunge_ratio", "the gravity of the plunge", gravity.plunge),
+            ] {
+                self.not_above(key, what, found, LIMIT_ACCELERATION, "px/s^2");
+            }
+        }
+        gravity
+    }
+
+    fn not_above(&mut self, key: &'static str, what: &'static str, found: f64, most: f64, unit: &'static str) {
+        if found > most {
+            self.fail(key, Problem::TooFast { what, found, most, unit });
+        }
+    }
+
+    fn rise_gravity(&mut self, numbers: &TuningNumbers) -> f64 {
         let key = "fall.gravity";
         match (&numbers.jump, numbers.fall.gravity) {
             (None, None) => {
                 self.fail(key, Problem::Missing("is missing; without [jump] it says how fast a fall quickens"));
-                (None, 0.0)
+                0.0
             }
             (None, Some(gravity)) => {
                 self.within(key, gravity, Bound::Above(0.0), LIMIT_ACCELERATION, "px/s^2");
-                (None, gravity)
+                gravity
             }
             (Some(jump), given) => {
                 if given.is_some() {
                     self.fail(key, Problem::Superfluous("is given, but [jump] already says the gravity; remove it"));
                 }
-                let (speed, gravity) = self.jump(jump.shape);
-                (Some(speed), gravity)
+                self.shape(numbers, jump).gravity
             }
         }
     }
 
-    fn jump(&mut self, shape: JumpShape) -> (f64, f64) {
-        match shape {
+    /// The speed and gravity of a full jump.
+    fn shape(&mut self, numbers: &TuningNumbers, jump: &JumpNumbers) -> Shape {
+        let before = self.errors.len();
+        let rules = rise_rules(numbers, jump.hang, sustain_of(jump.release));
+        match jump.shape {
             JumpShape::SpeedAndGravity { speed, gravity } => {
                 self.within("jump.speed", speed, Bound::Above(0.0), LIMIT_SPEED, "px/s");
                 self.within("jump.gravity", gravity, Bound::Above(0.0), LIMIT_ACCELERATION, "px/s^2");
-                (speed, gravity)
+                if rules.hang_speed >= speed {
+                    self.no_shape(NoShape::HangTooFast { take_off: speed });
+                }
+                Shape { speed, gravity }
             }
             JumpShape::HeightAndTime { height, time_to_apex } => {
-                let before = self.errors.len();
                 self.within("jump.height", height, Bound::Above(0.0), LIMIT_LENGTH, "px");
-                self.within("jump.time_to_apex", time_to_apex, Bound::Above(0.0), 1e6, "s");
-                let speed = 2.0 * height / time_to_apex;
-                let gravity = 2.0 * height / (time_to_apex * time_to_apex);
-                if self.errors.len() == before {
-                    for (what, found, most, unit) in [
-                        ("the take-off speed", speed, LIMIT_SPEED, "px/s"),
-                        ("the gravity", gravity, LIMIT_ACCELERATION, "px/s^2"),
-                    ] {
-                        if found > most {
-                            self.fail("jump.time_to_apex", Problem::TooFast { what, found, most, unit });
-                        }
+                self.within("jump.time_to_apex", time_to_apex, Bound::Above(0.0), LONGEST, "s");
+                self.release("jump.release", jump.release);
+                let nothing = Shape { speed: 0.0, gravity: 0.0 };
+                if self.errors.len() > before || !(1.0..=10_000.0).contains(&numbers.rate) {
+                    return nothing;
+                }
+                match rules.shape(height, time_to_apex) {
+                    Ok(shape) => {
+                        let key = "jump.time_to_apex";
+                        self.not_above(key, "the take-off speed", shape.speed, LIMIT_SPEED, "px/s");
+                        self.not_above(key, "the gravity", shape.gravity, LIMIT_ACCELERATION, "px/s^2");
+                        shape
+                    }
+                    Err(why) => {
+                        self.no_shape(why);
+                        nothing
                     }
                 }
-                (speed, gravity)
             }
         }
     }
+
+    fn no_shape(&mut self, why: NoShape) {
+        let key = match why {
+            NoShape::HangTooFast { .. } | NoShape::NoWholeTicks { .. } => "jump.hang.speed",
+            NoShape::SustainTooLong => "jump.release.time",
+        };
+        self.fail(key, Problem::NoShape(why));
+    }
+
+    fn release(&mut self, key: &'static str, release: Release) {
+        let air = key == "jump.air_jump_release";
+        let mut within = |part: [&'static str; 2], found, bound, most, unit| {
+            self.within(part[usize::from(air)], found, bound, most, unit);
+        };
+        match release {
+            Release::None => {}
+            Release::Cut { keep } => {
+                within(["jump.release.keep", "jump.air_jump_release.keep"], keep, Bound::From(0.0), 1.0, "");
+            }
+            Release::Heavy { gravity_ratio } => {
+                let key = ["jump.release.gravity_ratio", "jump.air_jump_release.gravity_ratio"];
+                within(key, gravity_ratio, Bound::Above(0.0), GREATEST_RATIO, "");
+            }
+            Release::Sustain { time } => {
+                within(["jump.release.time", "jump.air_jump_release.time"], time, Bound::From(0.0), LONGEST, "s");
+            }
+            Release::ToHeight { tap_height, further_rise } => {
+                let (tap, further) = (
+                    ["jump.release.tap_height", "jump.air_jump_release.tap_height"],
+                    ["jump.release.further_rise", "jump.air_jump_release.further_rise"],
+                );
+                within(tap, tap_height, Bound::From(0.0), LIMIT_LENGTH, "px");
+                within(further, further_rise, Bound::From(0.0), LIMIT_LENGTH, "px");
+            }
+        }
+    }
+
+    fn jumps(&mut self, numbers: &TuningNumbers, jump: &JumpNumbers, gravity: f64) -> Jumps {
+        let gates = [("jump.coyote_time", jump.coyote_time), ("jump.buffer_time", jump.buffer_time)];
+        for (key, time) in gates {
+            self.within(key, time, Bound::From(0.0), 60.0, "s");
+        }
+        if !matches!(jump.shape, JumpShape::HeightAndTime { .. }) {
+            self.release("jump.release", jump.release);
+        }
+        if let Some(release) = jump.air_jump_release {
+            self.release("jump.air_jump_release", release);
+        }
+        if let Some(height) = jump.air_jump_height {
+            self.within("jump.air_jump_height", height, Bound::Above(0.0), LIMIT_LENGTH, "px");
+        }
+        let air_release = jump.air_jump_release.unwrap_or(jump.release);
+        let mut jumps = Jumps {
+            ground: one_jump(numbers, jump.hang, jump.release, 0.0),
+            air: one_jump(numbers, jump.hang, air_release, 0.0),
+            air_jumps: jump.air_jumps,
+            coyote_ticks: gate_ticks(jump.coyote_time, numbers.rate),
+            buffer_ticks: gate_ticks(jump.buffer_time, numbers.rate),
+            repeat_held: jump.repeat_held,
+            waits_for_ground: jump.waits_for_ground,
+        };
+        if !self.errors.is_empty() {
+            return jumps;
+        }
+        jumps.ground.speed = self.shape(numbers, jump).speed;
+        // An air jump without a height of its own goes as high as a jump, whatever either release does.
+        let rules = |release| rise_rules(numbers, jump.hang, sustain_of(release));
+        jumps.air.speed = match jump.air_jump_height {
+            Some(height) => rules(air_release).speed_for(height, gravity),
+            None if sustain_of(air_release) == sustain_of(jump.release) => jumps.ground.speed,
+            None => {
+                let height = rules(jump.release).apex_height(jumps.ground.speed, gravity);
+                rules(air_release).speed_for(height, gravity)
+            }
+        };
+        self.not_above("jump.air_jump_height", "the speed of an air jump", jumps.air.speed, LIMIT_SPEED, "px/s");
+        jumps
+    }
+}
+
+fn one_jump(numbers: &TuningNumbers, hang: Option<Hang>, release: Release, speed: f64) -> Jump {
+    let sustain = sustain_of(release);
+    Jump { speed, release, sustain, sustain_ticks: rise_rules(numbers, hang, sustain).sustain_ticks() }
 }
 
 #[cfg(test)]
@@ -364,13 +644,13 @@ mod tests {
     #[test]
     fn a_jump_is_the_same_from_either_pair_of_numbers() {
         let by_height = Tuning::check(&numbers()).unwrap();
-        let speed = by_height.jump_speed().unwrap();
+        let speed = by_height.jump().unwrap().speed;
         assert_eq!(speed, 2.0 * 54.0 / 0.35);
         let gravity = by_height.gravity().rise;
         let mut other = numbers();
         other.jump.as_mut().unwrap().shape = JumpShape::SpeedAndGravity { speed, gravity };
         let by_speed = Tuning::check(&other).unwrap();
-        assert_eq!((by_speed.jump_speed(), by_speed.gravity()), (Some(speed), by_height.gravity()));
+        assert_eq!((by_speed.jump(), by_speed.gravity()), (by_height.jump(), by_height.gravity()));
     }
 
     #[test]

@@ -5,9 +5,14 @@
 
 mod check;
 mod numbers;
+mod rise;
 
 pub use check::{Problem, RunRate, RunRates, Tuning, TuningError, TuningErrors};
-pub use numbers::{Acceleration, BodyNumbers, FallNumbers, JumpNumbers, JumpShape, RunNumbers, TuningNumbers};
+pub use numbers::{
+    Acceleration, AirNumbers, BodyNumbers, FallNumbers, Hang, JumpNumbers, JumpShape, Pixels, Release, RunNumbers,
+    TuningNumbers,
+};
+pub use rise::{Jump, NoShape, RiseRules, Shape};
 
 use crate::math::round_half_up;
 

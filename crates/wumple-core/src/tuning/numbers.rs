@@ -1,12 +1,20 @@
+use crate::motion::Scheme;
+
 /// How a character moves, as written and not yet checked: px, seconds, upward positive.
 #[derive(Clone, Debug, PartialEq)]
 pub struct TuningNumbers {
     /// Simulation ticks a second, from 1 to 10,000.
     pub rate: f64,
+    /// How the loop integrates.
+    pub scheme: Scheme,
+    /// Whether places are whole pixels.
+    pub pixels: Pixels,
     /// The hitbox and what it feels around it.
     pub body: BodyNumbers,
-    /// Running on the ground, and steering in the air.
+    /// Running on the ground.
     pub run: RunNumbers,
+    /// Steering in the air.
+    pub air: AirNumbers,
     /// Falling.
     pub fall: FallNumbers,
     /// Jumping, if the character can.
@@ -19,6 +27,8 @@ impl TuningNumbers {
     pub fn new(width: f64, height: f64, top_speed: f64) -> TuningNumbers {
         TuningNumbers {
             rate: 60.0,
+            scheme: Scheme::Exact,
+            pixels: Pixels::Free,
             body: BodyNumbers { width, height, wall_probe: 1.0 },
             run: RunNumbers {
                 top_speed,
@@ -26,7 +36,8 @@ impl TuningNumbers {
                 braking: Acceleration::Instant,
                 turning: Acceleration::Instant,
             },
-            fall: FallNumbers { top_speed: super::LIMIT_SPEED, gravity: Some(900.0) },
+            air: AirNumbers::default(),
+            fall: FallNumbers { gravity: Some(900.0), ..FallNumbers::default() },
             jump: None,
         }
     }
@@ -34,7 +45,7 @@ impl TuningNumbers {
     /// The same with a jump `height` px high that takes `time_to_apex` s to get there.
     pub fn with_jump(mut self, height: f64, time_to_apex: f64) -> TuningNumbers {
         self.fall.gravity = None;
-        self.jump = Some(JumpNumbers { shape: JumpShape::HeightAndTime { height, time_to_apex } });
+        self.jump = Some(JumpNumbers::new(JumpShape::HeightAndTime { height, time_to_apex }));
         self
     }
 }
@@ -74,6 +85,28 @@ pub struct RunNumbers {
     pub turning: Acceleration,
 }
 
+/// Steering in the air: each number that is not given is as on the ground.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct AirNumbers {
+    /// Towards the held direction.
+    pub acceleration: Option<Acceleration>,
+    /// With no direction held, or while faster than aimed at.
+    pub braking: Option<Acceleration>,
+    /// While the speed opposes the held direction.
+    pub turning: Option<Acceleration>,
+}
+
+/// Whether places are whole pixels.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+pub enum Pixels {
+    /// Any place.
+    #[default]
+    Free,
+    /// A body moves by whole pixels and carries the rest over to the next tick. Body and tile sizes must
+    /// then be whole.
+    Whole,
+}
+
 /// Falling.
 #[derive(Clone, Debug, PartialEq)]
 pub struct FallNumbers {
@@ -81,6 +114,16 @@ pub struct FallNumbers {
     pub top_speed: f64,
     /// Gravity, px/s^2, above 0: needed without a jump, refused beside one, which says its own.
     pub gravity: Option<f64>,
+    /// The gravity of a fall, as a share of that of a rise; above 0.
+    pub gravity_ratio: f64,
+    /// What multiplies the gravity of a fall while down is held; above 0.
+    pub plunge_ratio: f64,
+}
+
+impl Default for FallNumbers {
+    fn default() -> FallNumbers {
+        FallNumbers { top_speed: super::LIMIT_SPEED, gravity: None, gravity_ratio: 1.0, plunge_ratio: 1.0 }
+    }
 }
 
 /// Jumping.
@@ -88,6 +131,82 @@ pub struct FallNumbers {
 pub struct JumpNumbers {
     /// How high and how fast.
     pub shape: JumpShape,
+    /// What letting go of the button does.
+    pub release: Release,
+    /// For how long after losing the ground a jump off it is still admitted, s.
+    pub coyote_time: f64,
+    /// For how long a press that finds no jump is remembered, s.
+    pub buffer_time: f64,
+    /// Whether a button held down jumps again from the ground.
+    pub repeat_held: bool,
+    /// Whether a press shortly before a landing waits for it instead of spending an air jump.
+    pub waits_for_ground: bool,
+    /// How many jumps there are in the air, until the ground is touched.
+    pub air_jumps: u32,
+    /// How high an air jump is, px, above 0; not given, as high as a jump.
+    pub air_jump_height: Option<f64>,
+    /// What letting go does to an air jump; not given, as to a jump.
+    pub air_jump_release: Option<Release>,
+    /// A weaker gravity around the apex.
+    pub hang: Option<Hang>,
+}
+
+impl JumpNumbers {
+    /// A jump of this shape and nothing more: always full, once, from the ground.
+    pub fn new(shape: JumpShape) -> JumpNumbers {
+        JumpNumbers {
+            shape,
+            release: Release::None,
+            coyote_time: 0.0,
+            buffer_time: 0.0,
+            repeat_held: false,
+            waits_for_ground: false,
+            air_jumps: 0,
+            air_jump_height: None,
+            air_jump_release: None,
+            hang: None,
+        }
+    }
+}
+
+/// A weaker gravity around the apex of a jump.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Hang {
+    /// It lasts while the speed is at most this, up or down, px/s, above 0.
+    pub speed: f64,
+    /// The gravity then, as a share of that of a rise; above 0.
+    pub gravity_ratio: f64,
+}
+
+/// What letting go of the button does to a jump, once, while it rises.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub enum Release {
+    /// Nothing: every jump goes to its full height.
+    #[default]
+    None,
+    /// The upward speed is multiplied by `keep`.
+    Cut {
+        /// From 0 to 1.
+        keep: f64,
+    },
+    /// From then on, gravity while rising is multiplied.
+    Heavy {
+        /// Above 0.
+        gravity_ratio: f64,
+    },
+    /// While held, for at most this time, the take-off speed is kept; letting go ends that.
+    Sustain {
+        /// s, at least 0.
+        time: f64,
+    },
+    /// The upward speed falls to what just reaches the greater of `tap_height` above the take-off and
+    /// `further_rise` above the present height.
+    ToHeight {
+        /// The smallest hop, px, at least 0.
+        tap_height: f64,
+        /// How far it still rises, px, at least 0.
+        further_rise: f64,
+    },
 }
 
 /// The two numbers that say what a full jump is; each pair gives the other.

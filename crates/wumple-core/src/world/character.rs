@@ -4,7 +4,8 @@ use glam::DVec2;
 
 use super::{Contacts, Event, JumpedFrom, LIMIT_PLACE, StartError, State, Support, TickReport, start};
 use crate::geometry::Hitbox;
-use crate::motion::{self, Buttons, Cause, Direction, Facts, Mode, Moment, Speeds, transition};
+use crate::math::round_half_up;
+use crate::motion::{self, Buttons, Cause, Direction, Facts, Flight, Mode, Moment, Speeds, transition};
 use crate::sweep::{Cells, stands_on_solid, sweep_x_from, sweep_y_from, walls_beside};
 use crate::terrain::{Edge, Side, Terrain, Zones};
 use crate::tuning::{LIMIT_SPEED, Tuning};
@@ -21,12 +22,33 @@ struct Moving {
     cells: Cells,
 }
 
+/// How far a body moves along an axis: as far as it should, or whole pixels, the rest being carried over.
+#[inline(always)]
+fn in_pixels(whole: bool, rest: &mut f64, by: f64) -> f64 {
+    if !whole {
+        return by;
+    }
+    let due = *rest + by;
+    let moved = round_half_up(due);
+    *rest = due - moved;
+    moved
+}
+
 /// A character: its tuning, where it is and what it is doing.
 #[derive(Clone, Debug)]
 pub struct Character {
     tuning: Tuning,
     mode: Mode,
     held: Buttons,
+    /// The jump under way, if the body is in the air because of one.
+    flight: Option<Flight>,
+    /// The tick of a press of jump that nothing has come of yet.
+    pressed_at: Option<u64>,
+    /// The first tick without the ground that was last walked off.
+    lost_ground_at: Option<u64>,
+    air_jumps_left: u32,
+    /// With whole pixels, what is left over of the ways so far, px.
+    rest: DVec2,
     /// The feet's height when the head last bumped, until the head has been elsewhere.
     bumped_at: Option<f64>,
     /// The tiles that the hitbox overlaps.
@@ -44,13 +66,18 @@ impl Character {
         feet: DVec2,
         tick: u64,
     ) -> Result<Character, StartError> {
-        start::check(terrain, tuning.body(), feet)?;
+        start::check(terrain, &tuning, feet)?;
         let cells = Cells::of(terrain.lattice(), tuning.body(), feet);
         let mut character = Character {
             tuning,
             cells,
             mode: Mode::Ground,
             held: Buttons::NONE,
+            flight: None,
+            pressed_at: None,
+            lost_ground_at: None,
+            air_jumps_left: 0,
+            rest: DVec2::ZERO,
             bumped_at: None,
             zones: Zones::NONE,
             ended: false,
@@ -67,6 +94,8 @@ impl Character {
         };
         character.settle(terrain, &mut Moving { feet, velocity: DVec2::ZERO, cells });
         character.report.events.clear();
+        character.lost_ground_at = None;
+        character.air_jumps_left = character.tuning.air_jumps();
         character.zones = character.zones_overlapped(terrain);
         character.name_state(DVec2::ZERO);
         Ok(character)
@@ -107,7 +136,7 @@ impl Character {
         self.report.contacts = Contacts::default();
         let mut moving = Moving { feet: self.report.feet, velocity: self.report.velocity, cells: self.cells };
         let jump_pressed = self.take_buttons(buttons); // 2
-        self.decide(&mut moving, jump_pressed); // 3
+        self.decide(terrain, &mut moving, jump_pressed); // 3
         let speeds = self.speeds(&mut moving); // 4
         self.move_x(terrain, &mut moving, speeds); // 5
         self.move_y(terrain, &mut moving, speeds); // 6
@@ -119,8 +148,12 @@ impl Character {
     }
 
     /// Step 2: takes over what is held; says whether jump was pressed in this tick.
+    #[inline(always)]
     fn take_buttons(&mut self, buttons: &Buttons) -> bool {
         let jump_pressed = buttons.jump && !self.held.jump;
+        if jump_pressed {
+            self.pressed_at = Some(self.report.tick);
+        }
         self.held = *buttons;
         if let Some(direction) = buttons.direction() {
             self.report.facing = direction;
@@ -130,13 +163,52 @@ impl Character {
 
     /// Step 3: what the player asks for.
     #[inline(always)]
-    fn decide(&mut self, moving: &mut Moving, jump_pressed: bool) {
-        let facts = Facts::SUPPORTED.when(self.report.support != Support::None)
-            | Facts::JUMP_PRESSED.when(jump_pressed)
-            | Facts::CAN_JUMP.when(self.tuning.jump_speed().is_some());
-        self.change_mode(moving, Moment::Decide, facts);
+    fn decide<T: Terrain>(&mut self, terrain: &T, moving: &mut Moving, jump_pressed: bool) {
+        if !self.held.jump {
+            self.release(moving);
+        }
+        // Mostly nothing is asked for.
+        if self.pressed_at.is_some() || (self.held.jump && self.tuning.repeats_held()) {
+            let facts = self.jump_facts(terrain, moving, jump_pressed);
+            self.change_mode(moving, Moment::Decide, facts);
+        }
         moving.velocity.x = moving.velocity.x.clamp(-LIMIT_SPEED, LIMIT_SPEED);
         moving.velocity.y = moving.velocity.y.clamp(-LIMIT_SPEED, LIMIT_SPEED);
+    }
+
+    /// The button is up: that ends what holding it does for the jump under way, if nothing has yet.
+    #[inline(always)]
+    fn release(&mut self, moving: &mut Moving) {
+        if let Some(flight) = self.flight.as_mut().filter(|flight| !flight.is_released()) {
+            moving.velocity.y = flight.release(&self.tuning, moving.feet.y, moving.velocity.y);
+        }
+    }
+
+    fn jump_facts<T: Terrain>(&mut self, terrain: &T, moving: &Moving, jump_pressed: bool) -> Facts {
+        let (tuning, tick) = (&self.tuning, self.report.tick);
+        if self.pressed_at.is_some_and(|pressed| tick - pressed > tuning.buffer_ticks()) {
+            self.pressed_at = None;
+        }
+        let supported = self.mode == Mode::Ground;
+        let repeats = supported && tuning.repeats_held() && self.held.jump;
+        let coyote = self.lost_ground_at.is_some_and(|lost| tick - lost <= tuning.coyote_ticks());
+        let may_jump_in_air = jump_pressed && !supported && !coyote && self.air_jumps_left > 0;
+        Facts::SUPPORTED.when(supported)
+            | Facts::CAN_JUMP.when(tuning.jump().is_some())
+            | Facts::JUMP_ASKED.when(self.pressed_at.is_some() || repeats)
+            | Facts::COYOTE_TIME.when(coyote)
+            | Facts::AIR_JUMP.when(may_jump_in_air && !self.waits_for_ground(terrain, moving))
+    }
+
+    /// Whether a press in the air had better wait: the body will land within the buffer time, straight
+    /// down, as gravity is now.
+    fn waits_for_ground<T: Terrain>(&self, terrain: &T, moving: &Moving) -> bool {
+        if !self.tuning.waits_for_ground() || moving.velocity.y < 0.0 {
+            return false;
+        }
+        let (plunging, ticks) = (self.held.is_down(), self.tuning.buffer_ticks());
+        let by = motion::way_down_within(&self.tuning, self.flight, moving.velocity.y, plunging, ticks);
+        ticks > 0 && sweep_y_from(terrain, self.tuning.body(), &moving.cells, moving.feet.y, moving.feet.y + by).blocked
     }
 
     /// The one place where the mode changes, and what comes with each change.
@@ -146,31 +218,54 @@ impl Character {
         self.mode = row.to;
         match row.cause {
             Cause::JumpedFromGround => {
-                moving.velocity.y = -self.tuning.jump_speed().unwrap_or(0.0);
-                self.report.events.push(Event::Jumped(JumpedFrom::Ground));
+                moving.velocity.y = -self.tuning.jump().map_or(0.0, |jump| jump.speed);
+                self.take_off(Flight::off_ground(moving.feet.y), JumpedFrom::Ground);
             }
-            Cause::LostGround => self.report.events.push(Event::LostGround),
-            Cause::FoundGround => {}
+            Cause::JumpedInAir => {
+                // An air jump never makes a rise slower.
+                let own = self.tuning.air_jump().map_or(0.0, |jump| jump.speed);
+                moving.velocity.y = moving.velocity.y.min(-own);
+                self.air_jumps_left -= 1;
+                self.take_off(Flight::in_air(moving.feet.y), JumpedFrom::Air);
+            }
+            Cause::LostGround => {
+                self.lost_ground_at = Some(self.report.tick);
+                self.report.events.push(Event::LostGround);
+            }
+            Cause::FoundGround => {
+                self.flight = None;
+                self.lost_ground_at = None;
+                self.air_jumps_left = self.tuning.air_jumps();
+            }
         }
+    }
+
+    fn take_off(&mut self, flight: Flight, from: JumpedFrom) {
+        self.flight = Some(flight);
+        self.pressed_at = None;
+        self.lost_ground_at = None;
+        self.report.events.push(Event::Jumped(from));
     }
 
     /// Step 4.
     #[inline(always)]
-    fn speeds(&self, moving: &mut Moving) -> Speeds {
-        let speeds = motion::speeds(self.mode, &self.tuning, moving.velocity, &self.held);
+    fn speeds(&mut self, moving: &mut Moving) -> Speeds {
+        let speeds = motion::speeds(self.mode, &self.tuning, &mut self.flight, moving.velocity, &self.held);
         moving.velocity = DVec2::new(speeds.x.speed, speeds.y.speed);
         speeds
     }
 
     /// Step 5: a face stops the body flush and clears its speed.
     #[inline(always)]
-    fn move_x<T: Terrain>(&self, terrain: &T, moving: &mut Moving, speeds: Speeds) {
+    fn move_x<T: Terrain>(&mut self, terrain: &T, moving: &mut Moving, speeds: Speeds) {
         let (body, from) = (self.tuning.body(), moving.feet.x);
-        let swept = sweep_x_from(terrain, body, &moving.cells, from, from + speeds.x.by);
+        let by = in_pixels(self.tuning.moves_whole_pixels(), &mut self.rest.x, speeds.x.by);
+        let swept = sweep_x_from(terrain, body, &moving.cells, from, from + by);
         moving.feet.x = swept.place;
         moving.cells.follow_x(terrain.lattice(), body, swept.place);
         if swept.blocked {
             moving.velocity.x = 0.0;
+            self.rest.x = 0.0;
         }
     }
 
@@ -181,21 +276,36 @@ impl Character {
             return;
         }
         let (body, from) = (self.tuning.body(), moving.feet.y);
-        let swept = sweep_y_from(terrain, body, &moving.cells, from, from + speeds.y.by);
+        let by = in_pixels(self.tuning.moves_whole_pixels(), &mut self.rest.y, speeds.y.by);
+        if by == 0.0 && moving.velocity.y < 0.0 {
+            return;
+        }
+        let swept = sweep_y_from(terrain, body, &moving.cells, from, from + by);
         moving.feet.y = swept.place;
         moving.cells.follow_y(terrain.lattice(), body, swept.place);
         if swept.blocked {
-            if speeds.y.by >= 0.0 {
+            if by >= 0.0 {
                 self.report.events.push(Event::Landed { speed: moving.velocity.y });
-            } else if self.bumped_at != Some(swept.place) {
-                self.bumped_at = Some(swept.place);
-                self.report.contacts.above = true;
-                self.report.events.push(Event::BumpedHead);
+            } else {
+                self.bump_head(swept.place);
             }
             moving.velocity.y = 0.0;
+            self.rest.y = 0.0;
         }
         if self.bumped_at.is_some_and(|place| place != swept.place) {
             self.bumped_at = None;
+        }
+    }
+
+    /// A ceiling stopped the rise; that is said once until the head has been elsewhere.
+    fn bump_head(&mut self, place: f64) {
+        if let Some(flight) = &mut self.flight {
+            flight.bump();
+        }
+        if self.bumped_at != Some(place) {
+            self.bumped_at = Some(place);
+            self.report.contacts.above = true;
+            self.report.events.push(Event::BumpedHead);
         }
     }
 

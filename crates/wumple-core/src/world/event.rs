@@ -5,8 +5,10 @@ use crate::terrain::{Side, Zone};
 /// What a jump was taken off.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 pub enum JumpedFrom {
-    /// Ground.
+    /// Ground, or the coyote time after it.
     Ground,
+    /// Nothing: an air jump.
+    Air,
 }
 
 impl JumpedFrom {
@@ -14,6 +16,7 @@ impl JumpedFrom {
     pub fn name(self) -> &'static str {
         match self {
             JumpedFrom::Ground => "ground",
+            JumpedFrom::Air => "air",
         }
     }
 }
@@ -79,6 +82,7 @@ mod tests {
     fn events_in_the_words_of_a_trace() {
         let table = [
             (Event::Jumped(JumpedFrom::Ground), "jumped:ground"),
+            (Event::Jumped(JumpedFrom::Air), "jumped:air"),
             (Event::Landed { speed: 312.5 }, "landed:312.5"),
             (Event::Landed { speed: 100.0 / 3.0 }, "landed:33.333"),
             (Event::Landed { speed: 0.0 }, "landed:0"),

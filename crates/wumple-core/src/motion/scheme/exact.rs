@@ -2,7 +2,7 @@
 //!
 //! Each piece moves `v*t + a*t*t/2`, so the places do not depend on the length of a tick.
 
-use super::{Gravity, Moved};
+use super::{Moved, Phases};
 use crate::tuning::{RunRate, RunRates};
 
 /// A stretch of time with one acceleration.
@@ -30,14 +30,15 @@ impl Piece {
     }
 }
 
-impl Gravity {
+impl Phases {
     /// Cuts `seconds` in the air, from a downward `speed`, into pieces of constant acceleration, and
-    /// returns the speed at their end. A speed that ends a piece within `snap` px/s of zero is zero.
+    /// returns the speed at their end. A speed that ends within `snap` px/s of the end of its phase is
+    /// set to it.
     #[inline]
     pub fn pieces(&self, mut speed: f64, mut seconds: f64, snap: f64, mut each: impl FnMut(Piece)) -> f64 {
-        speed = speed.min(self.top_speed);
+        speed = speed.min(self.top_speed());
         loop {
-            let (acceleration, end) = self.phase(speed);
+            let (acceleration, end) = self.at(speed);
             let after = speed + acceleration * seconds;
             match end {
                 Some(end) if after > end - snap => {
@@ -60,9 +61,9 @@ impl Gravity {
 
 /// One tick in the air.
 #[inline]
-pub(crate) fn fall(gravity: &Gravity, speed: f64, seconds: f64) -> Moved {
+pub(crate) fn fall(phases: &Phases, speed: f64, seconds: f64) -> Moved {
     let mut by = 0.0;
-    let speed = gravity.pieces(speed, seconds, 1e-9 * gravity.rise * seconds, |piece| by += piece.way());
+    let speed = phases.pieces(speed, seconds, phases.snap(seconds), |piece| by += piece.way());
     Moved { speed, by }
 }
 

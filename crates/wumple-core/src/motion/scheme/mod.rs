@@ -1,8 +1,44 @@
 //! How speeds and places follow from accelerations: the ways a game's loop may integrate.
 
 pub(crate) mod exact;
+mod gravity;
+pub(crate) mod stepped;
 
 pub use exact::Piece;
+pub use gravity::{Gravity, Phases};
+
+use crate::tuning::RunRates;
+
+/// The way a game's loop integrates.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+pub enum Scheme {
+    /// Acceleration is constant in pieces: the places do not depend on the length of a tick.
+    #[default]
+    Exact,
+    /// `v += a*dt`, cap, `x += v*dt`.
+    VelocityFirst,
+    /// `x += v*dt`, `v += a*dt`, cap.
+    PositionFirst,
+}
+
+impl Scheme {
+    /// The words used in tuning files.
+    pub const NAMES: [(&'static str, Scheme); 3] = [
+        ("exact", Scheme::Exact),
+        ("velocity-first", Scheme::VelocityFirst),
+        ("position-first", Scheme::PositionFirst),
+    ];
+
+    /// The word used in files, tables and figures.
+    pub fn name(self) -> &'static str {
+        Scheme::NAMES[self as usize].0
+    }
+
+    /// Whether speeds change once a tick, so that only the ends of ticks are places.
+    pub fn is_stepped(self) -> bool {
+        self != Scheme::Exact
+    }
+}
 
 /// One axis over one tick.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -18,32 +54,20 @@ impl Moved {
     pub const STILL: Moved = Moved { speed: 0.0, by: 0.0 };
 }
 
-/// The pull on a body in the air, by the phase it is in. Speeds here are downward, as the axes are.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub struct Gravity {
-    /// While the speed is upward, px/s^2.
-    pub rise: f64,
-    /// From rest on downward, px/s^2.
-    pub fall: f64,
-    /// No fall is faster, px/s.
-    pub top_speed: f64,
+/// One tick of running towards `target`, px/s.
+#[inline]
+pub(crate) fn run(scheme: Scheme, rates: &RunRates, speed: f64, target: f64, seconds: f64) -> Moved {
+    match scheme {
+        Scheme::Exact => exact::run(rates, speed, target, seconds),
+        _ => stepped::run(scheme, rates, speed, target, seconds),
+    }
 }
 
-impl Gravity {
-    /// The same gravity up and down.
-    pub fn new(gravity: f64, top_speed: f64) -> Gravity {
-        Gravity { rise: gravity, fall: gravity, top_speed }
-    }
-
-    /// The acceleration at a downward speed, and the speed at which it changes, if ever.
-    #[inline]
-    pub(crate) fn phase(&self, speed: f64) -> (f64, Option<f64>) {
-        if speed < 0.0 {
-            (self.rise, Some(0.0))
-        } else if speed < self.top_speed {
-            (self.fall, Some(self.top_speed))
-        } else {
-            (0.0, None)
-        }
+/// One tick in the air under these phases of gravity.
+#[inline]
+pub(crate) fn fall(scheme: Scheme, phases: &Phases, speed: f64, seconds: f64) -> Moved {
+    match scheme {
+        Scheme::Exact => exact::fall(phases, speed, seconds),
+        _ => stepped::fall(scheme, phases, speed, seconds),
     }
 }

@@ -1,0 +1,130 @@
+//! A jump under way, from its take-off until the body is held by something again.
+
+use super::scheme::{self, Moved, Phases, Piece};
+use crate::tuning::{Jump, Release, Tuning};
+
+/// A jump under way: what it was, where it began, and whether its button was let go.
+///
+/// Speeds and places are y-down here.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Flight {
+    in_air: bool,
+    take_off: f64,
+    ticks: u64,
+    released: bool,
+    heavy: bool,
+    sustaining: bool,
+}
+
+impl Flight {
+    /// A jump off the ground whose feet leave the height `take_off`, px, y down.
+    pub fn off_ground(take_off: f64) -> Flight {
+        Flight { in_air: false, take_off, ticks: 0, released: false, heavy: false, sustaining: true }
+    }
+
+    /// A jump in the air.
+    pub fn in_air(take_off: f64) -> Flight {
+        Flight { in_air: true, ..Flight::off_ground(take_off) }
+    }
+
+    /// The numbers of the jump this is. `None` if the tuning has none.
+    #[inline]
+    fn jump(self, tuning: &Tuning) -> Option<&Jump> {
+        if self.in_air { tuning.air_jump() } else { tuning.jump() }
+    }
+
+    /// Whether the button was let go since the take-off.
+    #[inline]
+    pub fn is_released(&self) -> bool {
+        self.released
+    }
+
+    /// The head was bumped: nothing is sustained any more.
+    #[inline]
+    pub fn bump(&mut self) {
+        self.sustaining = false;
+    }
+
+    /// The button is let go, with the feet at height `y`: acts once, and only while the speed is upward.
+    /// Returns the speed that is left.
+    pub fn release(&mut self, tuning: &Tuning, y: f64, speed: f64) -> f64 {
+        if self.released {
+            return speed;
+        }
+        self.released = true;
+        self.sustaining = false;
+        let Some(jump) = self.jump(tuning).filter(|_| speed < 0.0) else { return speed };
+        match jump.release {
+            Release::None | Release::Sustain { .. } => speed,
+            Release::Cut { keep } => speed * keep,
+            Release::Heavy { .. } => {
+                self.heavy = true;
+                speed
+            }
+            Release::ToHeight { tap_height, further_rise } => {
+                let height = self.take_off - y;
+                let left = tap_height.max(height + further_rise) - height;
+                speed.max(-tuning.speed_to_rise(left))
+            }
+        }
+    }
+
+    #[inline]
+    fn phases(&self, tuning: &Tuning, plunging: bool) -> Phases {
+        let heaviness = match self.jump(tuning).map(|jump| jump.release) {
+            Some(Release::Heavy { gravity_ratio }) if self.heavy => gravity_ratio,
+            _ => 1.0,
+        };
+        tuning.gravity().phases(true, heaviness, plunging)
+    }
+
+    /// One tick of the vertical motion from a downward `speed`.
+    #[inline]
+    pub fn tick(&mut self, tuning: &Tuning, speed: f64, plunging: bool) -> Moved {
+        let (scheme, seconds) = (tuning.scheme(), tuning.tick_seconds());
+        let before = self.ticks;
+        self.ticks += 1;
+        if self.sustaining && speed < 0.0 {
+            return self.sustained_tick(tuning, speed, plunging, before);
+        }
+        scheme::fall(scheme, &self.phases(tuning, plunging), speed, seconds)
+    }
+
+    /// The same while the take-off speed is kept, for a part of the tick at least.
+    fn sustained_tick(&mut self, tuning: &Tuning, speed: f64, plunging: bool, before: u64) -> Moved {
+        let (scheme, seconds) = (tuning.scheme(), tuning.tick_seconds());
+        let kept = self.jump(tuning).map_or(0.0, |jump| {
+            let left = if scheme.is_stepped() {
+                if before < jump.sustain_ticks { seconds } else { 0.0 }
+            } else {
+                // Counted from the take-off, so that nothing adds up over the ticks.
+                jump.sustain - before as f64 * seconds
+            };
+            left.clamp(0.0, seconds)
+        });
+        self.sustaining = kept >= seconds;
+        if self.sustaining {
+            return Moved { speed, by: speed * seconds };
+        }
+        let rest = seconds - kept;
+        let moved = scheme::fall(scheme, &self.phases(tuning, plunging), speed, rest);
+        Moved { speed: moved.speed, by: speed * kept + moved.by }
+    }
+
+    /// The same as [`Flight::tick`] under the `exact` scheme, piece by piece. Returns the speed at the end.
+    pub fn pieces(&mut self, tuning: &Tuning, speed: f64, mut each: impl FnMut(Piece)) -> f64 {
+        let seconds = tuning.tick_seconds();
+        let before = self.ticks;
+        self.ticks += 1;
+        let sustain = self.jump(tuning).map_or(0.0, |jump| jump.sustain);
+        let kept = if self.sustaining { (sustain - before as f64 * seconds).clamp(0.0, seconds) } else { 0.0 };
+        if kept > 0.0 {
+            each(Piece { seconds: kept, speed, acceleration: 0.0 });
+        }
+        if kept >= seconds {
+            return speed;
+        }
+        let phases = self.phases(tuning, false);
+        phases.pieces(speed, seconds - kept, phases.snap(seconds), each)
+    }
+}
