@@ -28,6 +28,8 @@ struct Arguments {
 enum Command {
     Demo(commands::demo::Demo),
     Arcs(commands::arcs::Arcs),
+    Fit(commands::fit::Fit),
+    Convert(commands::convert::Convert),
     Run(commands::run::Run),
     Draw(commands::draw::Draw),
 }
@@ -41,6 +43,8 @@ fn main() -> ExitCode {
     let done = match &arguments.command {
         Command::Demo(demo) => demo.execute(),
         Command::Arcs(arcs) => arcs.execute(),
+        Command::Fit(fit) => fit.execute(),
+        Command::Convert(convert) => convert.execute(),
         Command::Run(run) => run.execute(),
         Command::Draw(draw) => draw.execute(),
     };

@@ -77,6 +77,15 @@ pub(crate) fn figure_path(text: &str) -> Result<PathBuf, String> {
     }
 }
 
+/// The same for a trace.
+pub(crate) fn trace_path(text: &str) -> Result<PathBuf, String> {
+    let path = PathBuf::from(text);
+    match ending(&path) {
+        Some("csv" | "jsonl") => Ok(path),
+        _ => Err("a trace's name must end in .csv or .jsonl".into()),
+    }
+}
+
 fn ending(path: &Path) -> Option<&str> {
     path.extension().and_then(|ending| ending.to_str())
 }

@@ -61,7 +61,11 @@ fn hash_of_a_long_run(scheme: Scheme) -> u64 {
 
 #[test]
 fn a_long_run_comes_to_the_pinned_bits_on_two_threads_at_once() {
-    let pinned = [(Scheme::Exact, "4046fe8094c7ab86"), (Scheme::VelocityFirst, "15653c2e7cd70b90"), (Scheme::PositionFirst, "13a29957d22827a4")];
+    let pinned = [
+        (Scheme::Exact, "4046fe8094c7ab86"),
+        (Scheme::VelocityFirst, "15653c2e7cd70b90"),
+        (Scheme::PositionFirst, "13a29957d22827a4"),
+    ];
     let hashes = pinned.map(|(scheme, _)| {
         let (one, two) = std::thread::scope(|scope| {
             let (one, two) =

@@ -35,7 +35,11 @@ mod trace;
 
 pub use wumple_core::*;
 
-pub use analysis::{ArcKind, ArcPoint, ArcsReport, JumpArc, TuningArcs, arcs};
+pub use analysis::{
+    AccelerationUnits, ArcKind, ArcPoint, ArcsReport, Conversion, ConvertError, Fit, JumpArc, LevelArc, LevelReach,
+    Loop, SpeedUnits, Target, TuningArcs, Unfit, UnitStyle, Wishes, arcs, convert, fit, level_arcs, level_arcs_to_csv,
+    rounding_of,
+};
 pub use files::{
     ButtonsFile, Diagnostic, Diagnostics, FileError, LetterKind, Level, Timeline, TuningFile, read_text, write_whole,
 };

@@ -139,6 +139,16 @@ impl Quantity {
         self.unit.map(|unit| unit.2)
     }
 
+    /// The name of its unit; `None` for a bare number.
+    pub fn unit_name(&self) -> Option<&'static str> {
+        self.unit.map(|unit| unit.0)
+    }
+
+    /// A number of px and seconds in another unit; as it is if there is no such unit.
+    pub fn value_in(px_and_seconds: f64, unit: &str, scale: &Scale) -> f64 {
+        UNITS.iter().find(|known| known.0 == unit).map_or(px_and_seconds, |unit| px_and_seconds / (unit.3)(scale))
+    }
+
     /// The number in px and seconds.
     pub fn in_px_and_seconds(&self, scale: &Scale) -> f64 {
         self.unit.map_or(self.value, |unit| self.value * (unit.3)(scale))

@@ -93,16 +93,25 @@ impl Trace {
 
     /// The trace as CSV, with a head line.
     pub fn to_csv(&self) -> String {
-        let mut writer = csv::Writer::from_writer(Vec::new());
-        for row in self.written_rows() {
-            writer.serialize(row).expect("a row has only plain fields");
-        }
-        String::from_utf8(writer.into_inner().expect("writing to memory")).expect("CSV of UTF-8 fields")
+        csv_of(self.written_rows())
     }
 
     /// The trace as JSON Lines: one object a row, with the names of the columns.
     pub fn to_json_lines(&self) -> String {
-        let line = |row| serde_json::to_string(&row).expect("a row has only plain fields") + "\n";
-        self.written_rows().map(line).collect()
+        json_lines_of(self.written_rows())
     }
+}
+
+/// Rows as CSV, with a head line.
+pub(crate) fn csv_of<R: Serialize>(rows: impl Iterator<Item = R>) -> String {
+    let mut writer = csv::Writer::from_writer(Vec::new());
+    for row in rows {
+        writer.serialize(row).expect("a row has only plain fields");
+    }
+    String::from_utf8(writer.into_inner().expect("writing to memory")).expect("CSV of UTF-8 fields")
+}
+
+/// Rows as JSON Lines.
+pub(crate) fn json_lines_of<R: Serialize>(rows: impl Iterator<Item = R>) -> String {
+    rows.map(|row| serde_json::to_string(&row).expect("a row has only plain fields") + "\n").collect()
 }

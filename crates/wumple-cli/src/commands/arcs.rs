@@ -1,18 +1,21 @@
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
 
 use clap::Args;
-use wumple::figures::arcs_figure;
-use wumple::{ArcsReport, TuningFile};
+use wumple::figures::{arcs_figure, level_arcs_figure, time_figure};
+use wumple::{ArcKind, ArcsReport, JumpArc, Level, LevelArc, TuningArcs, TuningFile, level_arcs};
 
 use crate::failure::Failure;
 use crate::output::{self, Format, number};
 
 /// Measures the jumps of a tuning: height, reach and time, in tiles and px
 ///
-/// Prints a row for each jump: `full` is a jump from standing with the button held, `running` the same
-/// at top speed. Several tunings are put side by side.
+/// Prints a row for each jump: `tap` and `full` from standing, `running` at top speed, `air` with an air
+/// jump at the moment that takes it highest, `ledge` off an edge at top speed, jumping in the last tick that
+/// coyote time admits. Several tunings are put side by side, with a table of what differs.
 #[derive(Args)]
-#[command(after_help = "Example:\n  wumple arcs demo/dab.tuning.toml --figure arcs.svg")]
+#[command(after_help = "Examples:\n  \
+    wumple arcs demo/dab.tuning.toml --figure arcs.svg --time-figure time.svg\n  \
+    wumple arcs demo/dab.tuning.toml --level demo/throwing-room.level.toml --at 8,14 --figure there.svg")]
 pub(crate) struct Arcs {
     /// Tuning files (*.tuning.toml)
     #[arg(required = true, value_name = "TUNING")]
@@ -20,49 +23,225 @@ pub(crate) struct Arcs {
     /// Draw the arcs into this file (.svg or .png)
     #[arg(long, value_name = "FILE", value_parser = output::figure_path)]
     figure: Option<PathBuf>,
+    /// Draw height and vertical speed against time into this file (.svg or .png)
+    #[arg(long, value_name = "FILE", value_parser = output::figure_path)]
+    time_figure: Option<PathBuf>,
+    /// Write every tick of every arc to this file (.csv, or .jsonl for JSON Lines)
+    #[arg(long, value_name = "FILE", value_parser = output::trace_path)]
+    points: Option<PathBuf>,
+    /// Start the arcs in this level (*.level.toml), where the level stops them; with --at
+    #[arg(long, value_name = "FILE", requires = "at")]
+    level: Option<PathBuf>,
+    /// The tile that the feet stand in, at the middle of its bottom edge
+    #[arg(long, value_name = "COLUMN,ROW", value_parser = place, requires = "level")]
+    at: Option<(u32, u32)>,
     /// How to print the numbers
     #[arg(long, value_enum, default_value_t)]
     format: Format,
 }
 
+fn place(text: &str) -> Result<(u32, u32), String> {
+    let wrong = || String::from("a place is a column and a row, such as 8,14");
+    let (column, row) = text.split_once(',').ok_or_else(wrong)?;
+    let number = |part: &str| part.trim().parse().map_err(|_| wrong());
+    Ok((number(column)?, number(row)?))
+}
+
 impl Arcs {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
         let tunings = self.tunings.iter().map(|path| TuningFile::read(path)).collect::<Result<Vec<_>, _>>()?;
+        if let (Some(level), Some(at)) = (&self.level, self.at) {
+            return self.in_level(&Level::read(level)?, at, &tunings);
+        }
         let report = wumple::arcs(&tunings);
         for tuning in report.tunings.iter().filter(|tuning| tuning.arcs.is_empty()) {
             output::say(&format!("{} has no [jump]: there are no arcs", tuning.name));
         }
+        for tuning in &tunings {
+            wumple::rounding_of(tuning).iter().for_each(|words| output::say(&format!("note: {words}")));
+        }
         match self.format {
-            Format::Table => output::print(&table(&report))?,
+            Format::Table => output::print(&tables(&report))?,
             Format::Json => output::print_json(&report)?,
             Format::Csv => output::print(&report.to_csv())?,
         }
+        if let Some(path) = &self.points {
+            self.write_points(path, &report)?;
+        }
+        if let Some(path) = &self.figure {
+            output::write_figure(path, &arcs_figure(&report))?;
+        }
+        match &self.time_figure {
+            Some(path) => output::write_figure(path, &time_figure(&report)),
+            None => Ok(()),
+        }
+    }
+
+    fn write_points(&self, path: &Path, report: &ArcsReport) -> Result<(), Failure> {
+        let lines = path.extension().is_some_and(|ending| ending == "jsonl");
+        let contents = if lines { report.points_to_json_lines() } else { report.points_to_csv() };
+        wumple::write_whole(path, contents.as_bytes(), true)?;
+        output::say(&format!("points: {}", path.display()));
+        Ok(())
+    }
+
+    fn in_level(&self, level: &Level, at: (u32, u32), tunings: &[TuningFile]) -> Result<(), Failure> {
+        let mut arcs = Vec::new();
+        for tuning in tunings {
+            let found = level_arcs(level, tuning, at).map_err(|why| Failure::Usage(format!("--at: {why}")))?;
+            arcs.extend(found);
+        }
+        match self.format {
+            Format::Table => output::print(&level_table(&arcs))?,
+            Format::Json => output::print_json(&arcs)?,
+            Format::Csv => output::print(&wumple::level_arcs_to_csv(&arcs))?,
+        }
         match &self.figure {
-            Some(path) => output::write_figure(path, &arcs_figure(&report)),
+            Some(path) => output::write_figure(path, &level_arcs_figure(level, &arcs)),
             None => Ok(()),
         }
     }
 }
 
-/// The numbers as people compare them.
-pub(crate) fn table(report: &ArcsReport) -> String {
-    let head = ["tuning", "jump", "height", "", "apex", "", "air time", "", "reach", "", "landing"];
-    let rows = report.tunings.iter().flat_map(|tuning| {
-        tuning.arcs.iter().map(|arc| {
+/// All tables of a report: the jumps, what holding longer buys, how far at other levels, what differs.
+pub(crate) fn tables(report: &ArcsReport) -> String {
+    let mut text = String::new();
+    for tuning in report.tunings.iter().filter(|tuning| !tuning.arcs.is_empty()) {
+        let (name, scheme) = (&tuning.name, tuning.scheme);
+        let (rate, tile) = (number(tuning.rate_hz), number(tuning.tile_px));
+        text += &format!("{name}: {scheme} at {rate} Hz, a tile is {tile} px\n{}", jumps(tuning));
+        text += &holds(tuning);
+        text += &levels(tuning);
+        text += "\n";
+    }
+    if report.tunings.len() > 1 {
+        text += &differences(report);
+    }
+    text.trim_end().to_owned() + "\n"
+}
+
+fn jumps(tuning: &TuningArcs) -> String {
+    let head = [
+        "jump",
+        "height tiles",
+        "px",
+        "apex s",
+        "tick",
+        "air s",
+        "ticks",
+        "reach tiles",
+        "px",
+        "off px/s",
+        "on px/s",
+        "top quarter",
+    ];
+    let arcs = tuning.arcs.iter().filter(|arc| arc.kind != ArcKind::PartHeld);
+    output::table(
+        &head,
+        arcs.map(|arc| {
             vec![
-                tuning.name.clone(),
                 arc.kind.name().to_owned(),
-                format!("{} tiles", number(arc.apex_height_tiles)),
-                format!("{} px", number(arc.apex_height_px)),
-                format!("{} s", number(arc.apex_time_s)),
-                format!("tick {}", arc.apex_tick),
-                format!("{} s", number(arc.air_time_s)),
-                format!("{} ticks", arc.air_ticks),
-                format!("{} tiles", number(arc.reach_tiles)),
-                format!("{} px", number(arc.reach_px)),
-                format!("{} px/s", number(arc.landing_speed_px_s)),
+                number(arc.apex_height_tiles),
+                number(arc.apex_height_px),
+                number(arc.apex_time_s),
+                arc.apex_tick.to_string(),
+                number(arc.air_time_s),
+                arc.air_ticks.to_string(),
+                number(arc.reach_tiles),
+                number(arc.reach_px),
+                number(arc.take_off_speed_px_s),
+                number(arc.landing_speed_px_s),
+                format!("{:.0} %", arc.top_quarter_share * 100.0),
             ]
-        })
+        }),
+    )
+}
+
+/// What holding longer buys: heights by the ticks for which the button is held.
+fn holds(tuning: &TuningArcs) -> String {
+    let held = |arc: &&JumpArc| arc.kind == ArcKind::PartHeld;
+    let heights: Vec<String> = tuning
+        .arcs
+        .iter()
+        .filter(held)
+        .map(|arc| format!("{} ticks {}", arc.held_ticks, number(arc.apex_height_tiles)))
+        .collect();
+    if heights.is_empty() {
+        return String::new();
+    }
+    let lines: Vec<String> = heights.chunks(6).map(|line| line.join(", ")).collect();
+    format!("\nheld for {} tiles\n", lines.join(",\n         "))
+}
+
+/// How far the jumps at top speed go at levels above and below.
+fn levels(tuning: &TuningArcs) -> String {
+    let reaching: Vec<&JumpArc> = tuning.arcs.iter().filter(|arc| !arc.reach_at_levels.is_empty()).collect();
+    if reaching.is_empty() {
+        return String::new();
+    }
+    let head = ["reach in tiles", "2 up", "1 up", "level", "1 down", "2 down"];
+    let at = |arc: &JumpArc, level: i32| {
+        let found = arc.reach_at_levels.iter().find(|reach| reach.level_tiles == level);
+        found.map_or(String::from("-"), |reach| number(reach.reach_tiles))
+    };
+    let rows = reaching.iter().map(|arc| {
+        let level = number(arc.reach_tiles);
+        vec![arc.kind.name().to_owned(), at(arc, 2), at(arc, 1), level, at(arc, -1), at(arc, -2)]
     });
+    String::from("\n") + &output::table(&head, rows)
+}
+
+/// What differs between the tunings: the last column is the last tuning less the first.
+fn differences(report: &ArcsReport) -> String {
+    let names: Vec<&str> = report.tunings.iter().map(|tuning| tuning.name.as_str()).collect();
+    let head = [&["what differs", ""][..], &names, &["change"]].concat();
+    let mut rows = Vec::new();
+    type Number = (&'static str, fn(&JumpArc) -> f64);
+    let numbers: [Number; 6] = [
+        ("height, tiles", |arc| arc.apex_height_tiles),
+        ("apex, s", |arc| arc.apex_time_s),
+        ("air time, s", |arc| arc.air_time_s),
+        ("reach, tiles", |arc| arc.reach_tiles),
+        ("landing, px/s", |arc| arc.landing_speed_px_s),
+        ("top quarter, share", |arc| arc.top_quarter_share),
+    ];
+    for kind in [ArcKind::Tap, ArcKind::Full, ArcKind::Running, ArcKind::Air, ArcKind::Ledge] {
+        let arcs: Vec<Option<&JumpArc>> = report.tunings.iter().map(|tuning| tuning.arc(kind)).collect();
+        for (what, value) in numbers {
+            let values: Vec<Option<f64>> = arcs.iter().map(|arc| arc.map(value)).collect();
+            if values.iter().all(|value| value.map(number) == values[0].map(number)) {
+                continue;
+            }
+            let change = match (values[0], values[values.len() - 1]) {
+                (Some(first), Some(last)) => number(last - first),
+                _ => String::from("-"),
+            };
+            let cells = values.iter().map(|value| value.map_or(String::from("-"), number));
+            rows.push([kind.name().to_owned(), what.to_owned()].into_iter().chain(cells).chain([change]).collect());
+        }
+    }
+    if rows.is_empty() {
+        return String::from("nothing differs\n");
+    }
     output::table(&head, rows)
+}
+
+fn level_table(arcs: &[LevelArc]) -> String {
+    let head = ["tuning", "jump", "height tiles", "px", "ends", "column", "row", "after s", "what met it"];
+    output::table(
+        &head,
+        arcs.iter().map(|arc| {
+            vec![
+                arc.tuning.clone(),
+                arc.jump.to_owned(),
+                number(arc.apex_height_tiles),
+                number(arc.apex_height_px),
+                arc.end.to_owned(),
+                arc.end_column.to_string(),
+                arc.end_row.to_string(),
+                number(arc.time_s),
+                arc.met.join(", "),
+            ]
+        }),
+    )
 }

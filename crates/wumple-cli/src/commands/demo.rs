@@ -1,7 +1,7 @@
 use std::path::PathBuf;
 
 use clap::Args;
-use wumple::figures::{arcs_figure, level_figure, run_figure};
+use wumple::figures::{arcs_figure, level_figure, run_figure, time_figure};
 use wumple::{ButtonsFile, Level, TuningFile, demo};
 
 use super::{arcs, run};
@@ -31,7 +31,7 @@ impl Demo {
         let report = wumple::arcs([&dab]);
 
         output::print("The jumps of Dab, the apprentice of the Kilnworks (dab.tuning.toml):\n")?;
-        output::print(&arcs::table(&report))?;
+        output::print(&arcs::tables(&report))?;
         output::print("\nDab runs through the Throwing room (throwing-room.level.toml, throwing-room.buttons):\n")?;
         output::print(&run::table(&trace))?;
         output::print(&format!("\nIn {}:\n", self.out.display()))?;
@@ -39,6 +39,7 @@ impl Demo {
         let written = |name: &str, what: &str| output::print(&format!("  {name:28} {what}"));
         for (name, figure, what) in [
             ("dab-arcs", arcs_figure(&report), "the jumps, measured"),
+            ("dab-jump-over-time", time_figure(&report), "the full jump against time, by phase"),
             ("throwing-room", level_figure(&level, Some(&dab)), "the room, and the hitbox at its spawn"),
             ("throwing-room-run", run_figure(&level, &dab, &trace), "the path, by state, with its events"),
         ] {

@@ -1,6 +1,8 @@
 //! One file a command.
 
 pub(crate) mod arcs;
+pub(crate) mod convert;
 pub(crate) mod demo;
 pub(crate) mod draw;
+pub(crate) mod fit;
 pub(crate) mod run;

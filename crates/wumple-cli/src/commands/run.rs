@@ -34,7 +34,7 @@ pub(crate) struct Run {
     #[arg(long, value_name = "N", value_parser = clap::value_parser!(u64).range(0..=10_000_000))]
     ticks: Option<u64>,
     /// Write every tick to this file (.csv, or .jsonl for JSON Lines)
-    #[arg(long, value_name = "FILE", value_parser = trace_path)]
+    #[arg(long, value_name = "FILE", value_parser = output::trace_path)]
     trace: Option<PathBuf>,
     /// Draw the path over the level into this file (.svg or .png)
     #[arg(long, value_name = "FILE", value_parser = output::figure_path)]
@@ -42,14 +42,6 @@ pub(crate) struct Run {
     /// How to print the run
     #[arg(long, value_enum, default_value_t)]
     format: Format,
-}
-
-fn trace_path(text: &str) -> Result<PathBuf, String> {
-    let path = PathBuf::from(text);
-    match path.extension().and_then(|ending| ending.to_str()) {
-        Some("csv" | "jsonl") => Ok(path),
-        _ => Err("a trace's name must end in .csv or .jsonl".into()),
-    }
 }
 
 impl Run {

@@ -112,6 +112,13 @@ impl Character {
         &self.report
     }
 
+    pub(super) fn set_velocity(&mut self, velocity: DVec2) {
+        let held = |speed: f64| if speed.is_nan() { 0.0 } else { speed.clamp(-LIMIT_SPEED, LIMIT_SPEED) };
+        let down = if self.mode == Mode::Ground { 0.0 } else { held(velocity.y) };
+        self.report.velocity = DVec2::new(held(velocity.x), down);
+        self.name_state(self.report.velocity);
+    }
+
     /// The hitbox, px, y down.
     pub fn hitbox(&self) -> Hitbox {
         self.tuning.body().hitbox_at(self.report.feet)

@@ -99,6 +99,16 @@ impl<T: Terrain> World<T> {
         self.character(id).report()
     }
 
+    /// Gives a character another speed of its own, px/s, y down, held within the limit of speeds; not a
+    /// number counts as 0. On the ground only the part along x is taken: an upward one is a jump's.
+    ///
+    /// # Panics
+    ///
+    /// If the character belongs to another world that has more of them.
+    pub fn set_velocity(&mut self, id: CharacterId, velocity: DVec2) {
+        self.characters[id.0].set_velocity(velocity);
+    }
+
     /// Everything that must hold between two ticks; the first thing that does not. In debug builds it
     /// is checked after every tick.
     pub fn violation(&self) -> Option<Violation> {

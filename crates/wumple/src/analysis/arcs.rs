@@ -1,7 +1,8 @@
 use serde::{Serialize, Serializer};
+use wumple_core::{Body, Tuning};
 
+use super::fly::{ArcPoint, Crossing, Flown, Script, fly};
 use crate::files::TuningFile;
-use wumple_core::{Body, Buttons, DVec2, Edge, Edges, Grid, Piece, TickReport, Tuning, World};
 
 /// The arcs of several tunings, side by side. Serializes as `wumple-arcs 1`.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -26,38 +27,65 @@ pub struct TuningArcs {
     /// The hitbox.
     #[serde(skip)]
     pub body: Body,
+    /// The upward speed below which the hang begins, px/s; 0 without one.
+    #[serde(skip)]
+    pub hang_speed_px_s: f64,
     /// The arcs; none if the character cannot jump.
     pub arcs: Vec<JumpArc>,
 }
 
+impl TuningArcs {
+    /// The arc of a kind that there is one of at most.
+    pub fn arc(&self, kind: ArcKind) -> Option<&JumpArc> {
+        self.arcs.iter().find(|arc| arc.kind == kind)
+    }
+}
+
 /// Which jump an arc is of.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize)]
-#[serde(rename_all = "kebab-case")]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 pub enum ArcKind {
-    /// From standing, the button held all the way.
+    /// From standing, the button held in the take-off tick only.
+    Tap,
+    /// From standing, the button let go on the way up: one arc for each hold that makes a difference.
+    PartHeld,
+    /// From standing, the button held all the way up.
     Full,
     /// The same at top speed, the direction held all the way.
     Running,
+    /// From standing, with an air jump at the moment that takes it highest.
+    Air,
+    /// Off an edge at top speed, jumping in the last tick that coyote time admits; measured from the edge.
+    Ledge,
 }
 
 impl ArcKind {
     /// The word used in tables and JSON.
     pub fn name(self) -> &'static str {
         match self {
+            ArcKind::Tap => "tap",
+            ArcKind::PartHeld => "part-held",
             ArcKind::Full => "full",
             ArcKind::Running => "running",
+            ArcKind::Air => "air",
+            ArcKind::Ledge => "ledge",
         }
     }
 }
 
-/// One jump from flat ground back to flat ground, measured.
+impl Serialize for ArcKind {
+    fn serialize<S: Serializer>(&self, serializer: S) -> Result<S::Ok, S::Error> {
+        serializer.serialize_str(self.name())
+    }
+}
+
+/// One jump from flat ground back to its height, measured.
 ///
-/// Heights are positive upward, from the ground left. Under `exact` the apex, the air time, the reach and
-/// the landing speed are those of the motion itself; `apex_tick` and `air_ticks` are counted in ticks.
+/// Heights are positive upward, from the ground left. Under `exact` the apex, the times, the reach and the
+/// speeds are those of the motion itself, and only `apex_tick` and `air_ticks` are counted in ticks; in the
+/// stepped schemes all are those of the ends of ticks.
 #[derive(Clone, Debug, PartialEq, Serialize)]
 pub struct JumpArc {
     /// Which jump.
-    #[serde(serialize_with = "kind_name")]
     pub kind: ArcKind,
     /// For how many ticks the button is held, the take-off tick being the first.
     pub held_ticks: u64,
@@ -79,35 +107,148 @@ pub struct JumpArc {
     pub reach_tiles: f64,
     /// The downward speed at the landing, px/s.
     pub landing_speed_px_s: f64,
-    /// Where the controller is after each tick, the start of the jump first.
+    /// The upward speed at take-off, px/s.
+    pub take_off_speed_px_s: f64,
+    /// The share of the air time spent in the top quarter of the height: how floaty it is.
+    pub top_quarter_share: f64,
+    /// The reach at the levels two and one tiles above and below the ground left; none where the arc does
+    /// not come down to them.
+    pub reach_at_levels: Vec<LevelReach>,
+    /// Where the controller is after each tick, the start of the jump first, to two tiles below.
     #[serde(skip)]
     pub points: Vec<ArcPoint>,
 }
 
-fn kind_name<S: Serializer>(kind: &ArcKind, serializer: S) -> Result<S::Ok, S::Error> {
-    serializer.serialize_str(kind.name())
+/// How far an arc goes before it comes down to a level.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+pub struct LevelReach {
+    /// Above the ground left, tiles.
+    pub level_tiles: i32,
+    /// Along the ground, px.
+    pub reach_px: f64,
+    /// The same in tiles.
+    pub reach_tiles: f64,
 }
 
-/// A place on an arc.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize)]
-pub struct ArcPoint {
-    /// Ticks since the start of the take-off tick.
-    pub tick: u64,
-    /// The same in seconds.
-    pub time_s: f64,
-    /// Along the ground from the take-off, px.
-    pub x_px: f64,
-    /// Above the ground, px.
-    pub height_px: f64,
-    /// The upward speed, px/s.
-    pub upward_speed_px_s: f64,
+/// The levels asked for, tiles above the ground left.
+const LEVELS: [i32; 4] = [2, 1, -1, -2];
+
+/// Measures the jumps of several tunings.
+pub fn arcs<'a>(files: impl IntoIterator<Item = &'a TuningFile>) -> ArcsReport {
+    ArcsReport { format: "wumple-arcs 1", tunings: files.into_iter().map(arcs_of).collect() }
+}
+
+fn arcs_of(file: &TuningFile) -> TuningArcs {
+    let tuning = &file.tuning;
+    TuningArcs {
+        name: file.name.clone(),
+        tile_px: file.scale.tile,
+        rate_hz: tuning.rate(),
+        scheme: tuning.scheme().name(),
+        body: *tuning.body(),
+        hang_speed_px_s: tuning.gravity().hang_speed,
+        arcs: if tuning.jump().is_some() { all_arcs(tuning, file.scale.tile) } else { Vec::new() },
+    }
+}
+
+fn all_arcs(tuning: &Tuning, tile: f64) -> Vec<JumpArc> {
+    let measure = |kind, script: &Script| measure(kind, tuning, tile, script);
+    // Held so long that letting go can change nothing any more.
+    let rise = measure(ArcKind::Full, &Script::standing(u64::MAX)).apex_tick;
+    let full = measure(ArcKind::Full, &Script::standing(rise));
+    let mut arcs = vec![measure(ArcKind::Tap, &Script::standing(1))];
+    for held in 2..rise {
+        let arc = measure(ArcKind::PartHeld, &Script::standing(held));
+        if differs(&arc, &arcs[arcs.len() - 1]) && differs(&arc, &full) {
+            arcs.push(arc);
+        }
+    }
+    arcs.push(full);
+    let run_speed = tuning.run().top_speed;
+    if run_speed > 0.0 {
+        arcs.push(measure(ArcKind::Running, &Script { run_speed, ..Script::standing(rise) }));
+    }
+    if tuning.air_jumps() > 0 {
+        arcs.push(measure(ArcKind::Air, &highest_air_jump(tuning, rise)));
+    }
+    if run_speed > 0.0 {
+        arcs.push(measure(ArcKind::Ledge, &Script { run_speed, off_edge: true, ..Script::standing(rise) }));
+    }
+    arcs
+}
+
+/// Whether two holds make jumps that can be told apart.
+fn differs(one: &JumpArc, other: &JumpArc) -> bool {
+    let apart = |a: f64, b: f64| (a - b).abs() > 1e-9 * (1.0 + a.abs());
+    apart(one.apex_height_px, other.apex_height_px) || apart(one.air_time_s, other.air_time_s)
+}
+
+/// The press in the air that takes the jump highest. The button must be let go for a tick before it.
+fn highest_air_jump(tuning: &Tuning, rise: u64) -> Script {
+    let script = |press: u64| Script {
+        held_ticks: press.saturating_sub(2).clamp(1, rise),
+        air_press: Some(press),
+        ..Script::standing(1)
+    };
+    let height = |script: &Script| fly(tuning, script, 0.0).apex().0;
+    let landing = fly(tuning, &Script::standing(rise), 0.0).points.len() as u64;
+    let mut best = (script(3), height(&script(3)));
+    for press in 4..landing.max(4) {
+        let height = height(&script(press));
+        if height > best.1 + 1e-9 {
+            best = (script(press), height);
+        }
+    }
+    best.0
+}
+
+/// Flies one jump and takes its numbers.
+fn measure(kind: ArcKind, tuning: &Tuning, tile: f64, script: &Script) -> JumpArc {
+    let flown = fly(tuning, script, 2.0 * tile);
+    let (apex_height, apex_time, apex_tick) = flown.apex();
+    // A jump that never comes back to the level it left ends where it was seen last.
+    let last = flown.points[flown.points.len() - 1];
+    let landing = flown.down_to(0.0).unwrap_or(Crossing {
+        time: last.time_s,
+        tick: last.tick,
+        x: last.x_px,
+        speed: -last.upward_speed_px_s,
+    });
+    JumpArc {
+        kind,
+        held_ticks: script.held_ticks.min(apex_tick.max(1)),
+        apex_height_px: apex_height,
+        apex_height_tiles: apex_height / tile,
+        apex_time_s: apex_time,
+        apex_tick,
+        air_time_s: landing.time,
+        air_ticks: landing.tick,
+        reach_px: landing.x,
+        reach_tiles: landing.x / tile,
+        landing_speed_px_s: landing.speed,
+        take_off_speed_px_s: flown.points[0].upward_speed_px_s,
+        top_quarter_share: flown.top_quarter_share(&landing),
+        reach_at_levels: levels(&flown, tile, script.run_speed),
+        points: flown.points,
+    }
+}
+
+fn levels(flown: &Flown, tile: f64, run_speed: f64) -> Vec<LevelReach> {
+    if run_speed == 0.0 {
+        return Vec::new();
+    }
+    let reach = |level: i32| {
+        let crossing = flown.down_to(f64::from(level) * tile)?;
+        Some(LevelReach { level_tiles: level, reach_px: crossing.x, reach_tiles: crossing.x / tile })
+    };
+    LEVELS.into_iter().filter_map(reach).collect()
 }
 
 /// An arc as a row of CSV: the fields of [`JumpArc`] after the tuning's name.
 #[derive(Serialize)]
 struct ArcRow<'a> {
     tuning: &'a str,
-    kind: &'static str,
+    kind: ArcKind,
     held_ticks: u64,
     apex_height_px: f64,
     apex_height_tiles: f64,
@@ -118,154 +259,70 @@ struct ArcRow<'a> {
     reach_px: f64,
     reach_tiles: f64,
     landing_speed_px_s: f64,
+    take_off_speed_px_s: f64,
+    top_quarter_share: f64,
+}
+
+/// A point as a row of CSV or an object of JSON Lines.
+#[derive(Serialize)]
+struct PointRow<'a> {
+    tuning: &'a str,
+    kind: ArcKind,
+    held_ticks: u64,
+    tick: u64,
+    time_s: f64,
+    x_px: f64,
+    height_px: f64,
+    upward_speed_px_s: f64,
 }
 
 impl ArcsReport {
+    fn arcs(&self) -> impl Iterator<Item = (&TuningArcs, &JumpArc)> {
+        self.tunings.iter().flat_map(|tuning| tuning.arcs.iter().map(move |arc| (tuning, arc)))
+    }
+
+    fn points(&self) -> impl Iterator<Item = PointRow<'_>> {
+        self.arcs().flat_map(|(tuning, arc)| {
+            arc.points.iter().map(move |point| PointRow {
+                tuning: &tuning.name,
+                kind: arc.kind,
+                held_ticks: arc.held_ticks,
+                tick: point.tick,
+                time_s: point.time_s,
+                x_px: point.x_px,
+                height_px: point.height_px,
+                upward_speed_px_s: point.upward_speed_px_s,
+            })
+        })
+    }
+
     /// The arcs as CSV, a row each, with a head line.
     pub fn to_csv(&self) -> String {
-        let mut writer = csv::Writer::from_writer(Vec::new());
-        for tuning in &self.tunings {
-            for arc in &tuning.arcs {
-                let row = ArcRow {
-                    tuning: &tuning.name,
-                    kind: arc.kind.name(),
-                    held_ticks: arc.held_ticks,
-                    apex_height_px: arc.apex_height_px,
-                    apex_height_tiles: arc.apex_height_tiles,
-                    apex_time_s: arc.apex_time_s,
-                    apex_tick: arc.apex_tick,
-                    air_time_s: arc.air_time_s,
-                    air_ticks: arc.air_ticks,
-                    reach_px: arc.reach_px,
-                    reach_tiles: arc.reach_tiles,
-                    landing_speed_px_s: arc.landing_speed_px_s,
-                };
-                writer.serialize(row).expect("a row has only plain fields");
-            }
-        }
-        String::from_utf8(writer.into_inner().expect("writing to memory")).expect("CSV of UTF-8 fields")
+        crate::trace::csv_of(self.arcs().map(|(tuning, arc)| ArcRow {
+            tuning: &tuning.name,
+            kind: arc.kind,
+            held_ticks: arc.held_ticks,
+            apex_height_px: arc.apex_height_px,
+            apex_height_tiles: arc.apex_height_tiles,
+            apex_time_s: arc.apex_time_s,
+            apex_tick: arc.apex_tick,
+            air_time_s: arc.air_time_s,
+            air_ticks: arc.air_ticks,
+            reach_px: arc.reach_px,
+            reach_tiles: arc.reach_tiles,
+            landing_speed_px_s: arc.landing_speed_px_s,
+            take_off_speed_px_s: arc.take_off_speed_px_s,
+            top_quarter_share: arc.top_quarter_share,
+        }))
     }
-}
 
-/// Measures the jumps of several tunings.
-pub fn arcs<'a>(files: impl IntoIterator<Item = &'a TuningFile>) -> ArcsReport {
-    ArcsReport { format: "wumple-arcs 1", tunings: files.into_iter().map(arcs_of).collect() }
-}
-
-fn arcs_of(file: &TuningFile) -> TuningArcs {
-    let tuning = &file.tuning;
-    let jump = |speed: f64| {
-        [(ArcKind::Full, 0.0), (ArcKind::Running, tuning.run().top_speed)]
-            .map(|(kind, run_speed)| measure(kind, tuning, file.scale.tile, speed, run_speed))
-            .into()
-    };
-    TuningArcs {
-        name: file.name.clone(),
-        tile_px: file.scale.tile,
-        rate_hz: tuning.rate(),
-        scheme: "exact",
-        body: *tuning.body(),
-        arcs: tuning.jump_speed().map(jump).unwrap_or_default(),
+    /// The points of all arcs as CSV, a row for each tick, with a head line.
+    pub fn points_to_csv(&self) -> String {
+        crate::trace::csv_of(self.points())
     }
-}
 
-/// The motion of a jump as it is between the ticks: its pieces up to the apex and down to the ground.
-struct Flight {
-    apex_height: f64,
-    apex_time: f64,
-    air_time: f64,
-    landing_speed: f64,
-}
-
-/// Longer than any jump that stays within coordinates.
-const LONG: f64 = 1e7;
-
-fn flight(tuning: &Tuning, take_off_speed: f64) -> Flight {
-    let mut pieces = Vec::new();
-    tuning.gravity().pieces(-take_off_speed, LONG, 0.0, |piece| pieces.push(piece));
-    let (mut time, mut height) = (0.0, 0.0);
-    let mut flight = Flight { apex_height: 0.0, apex_time: 0.0, air_time: 0.0, landing_speed: 0.0 };
-    for piece in pieces {
-        if piece.speed >= 0.0
-            && let Some(seconds) = time_to_go(&piece, height)
-        {
-            flight.air_time = time + seconds;
-            flight.landing_speed = piece.speed + piece.acceleration * seconds;
-            return flight;
-        }
-        time += piece.seconds;
-        height -= piece.way();
-        if piece.speed < 0.0 {
-            (flight.apex_height, flight.apex_time) = (height, time);
-        }
+    /// The same as JSON Lines.
+    pub fn points_to_json_lines(&self) -> String {
+        crate::trace::json_lines_of(self.points())
     }
-    flight
-}
-
-/// When within a piece that goes down from `height` the ground is reached: the root of
-/// `v*t + a*t*t/2 = height`, in the form that loses no digits.
-fn time_to_go(piece: &Piece, height: f64) -> Option<f64> {
-    if piece.way() < height {
-        return None;
-    }
-    let speed_there = (piece.speed * piece.speed + 2.0 * piece.acceleration * height).sqrt();
-    let sum = piece.speed + speed_there;
-    Some(if sum > 0.0 { 2.0 * height / sum } else { 0.0 })
-}
-
-fn measure(kind: ArcKind, tuning: &Tuning, tile: f64, take_off_speed: f64, run_speed: f64) -> JumpArc {
-    let flight = flight(tuning, take_off_speed);
-    let points = ticked(kind, tuning, run_speed);
-    let apex_tick = points.iter().skip(1).find(|point| point.upward_speed_px_s <= 0.0).map_or(0, |point| point.tick);
-    let air_ticks = points.last().map_or(0, |point| point.tick);
-    let reach = run_speed * flight.air_time;
-    JumpArc {
-        kind,
-        held_ticks: apex_tick,
-        apex_height_px: flight.apex_height,
-        apex_height_tiles: flight.apex_height / tile,
-        apex_time_s: flight.apex_time,
-        apex_tick,
-        air_time_s: flight.air_time,
-        air_ticks,
-        reach_px: reach,
-        reach_tiles: reach / tile,
-        landing_speed_px_s: flight.landing_speed,
-        points,
-    }
-}
-
-/// No jump is followed for longer than this, ticks.
-const MOST_TICKS: u64 = 1_000_000;
-
-/// The jump as the controller does it, tick by tick, over a floor without end.
-fn ticked(kind: ArcKind, tuning: &Tuning, run_speed: f64) -> Vec<ArcPoint> {
-    let edges = Edges { left: Edge::Open, right: Edge::Open, top: Edge::Open, bottom: Edge::Solid };
-    let floor = Grid::from_rows(&["."], 16.0, edges).expect("one empty tile");
-    let mut world = World::new(floor);
-    let dab = world.add_character(tuning.clone(), DVec2::new(0.0, 16.0)).expect("above an endless floor");
-    let running = Buttons { right: kind == ArcKind::Running, ..Buttons::NONE };
-    // Up to speed first; a character that gets there too slowly jumps at the speed it has.
-    let most = (10.0 * tuning.rate()) as u64;
-    while kind == ArcKind::Running && world.report(dab).velocity.x < run_speed && world.ticks() < most {
-        world.tick(&[running]);
-    }
-    let start = world.report(dab).clone();
-    let point = |report: &TickReport| ArcPoint {
-        tick: report.tick - start.tick,
-        time_s: (report.tick - start.tick) as f64 / tuning.rate(),
-        x_px: report.feet.x - start.feet.x,
-        height_px: start.feet.y - report.feet.y,
-        upward_speed_px_s: -report.velocity.y,
-    };
-    let mut points = vec![ArcPoint { upward_speed_px_s: tuning.jump_speed().unwrap_or(0.0), ..point(&start) }];
-    for _ in 0..MOST_TICKS {
-        world.tick(&[Buttons { jump: true, ..running }]);
-        let report = world.report(dab);
-        points.push(point(report));
-        if report.contacts.below || world.character(dab).has_ended() {
-            break;
-        }
-    }
-    points
 }

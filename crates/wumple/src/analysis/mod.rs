@@ -1,5 +1,15 @@
-//! What a tuning's jumps do: measured on the controller itself, and from its closed form.
+//! What a tuning's jumps do, and numbers for wishes: measured on the controller itself, and from its
+//! closed form.
 
 mod arcs;
+mod convert;
+mod fit;
+mod fly;
+mod level_arcs;
+mod write;
 
-pub use arcs::{ArcKind, ArcPoint, ArcsReport, JumpArc, TuningArcs, arcs};
+pub use arcs::{ArcKind, ArcsReport, JumpArc, LevelReach, TuningArcs, arcs};
+pub use convert::{Conversion, ConvertError, Target, UnitStyle, convert};
+pub use fit::{AccelerationUnits, Fit, Loop, SpeedUnits, Unfit, Wishes, fit, rounding_of};
+pub use fly::ArcPoint;
+pub use level_arcs::{LevelArc, level_arcs, level_arcs_to_csv};

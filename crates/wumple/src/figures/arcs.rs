@@ -1,14 +1,16 @@
 use super::Figure;
 use super::frame::{Frame, Vertical, short};
 use super::labels::{self, Labels};
-use super::paper::{Area, INK, LegendEntry, Marker, Point, SERIES, SMOKE, Sheet, Words, legend, line_sample, stroke};
-use crate::analysis::{ArcKind, ArcPoint, ArcsReport, JumpArc, TuningArcs};
+use super::paper::{
+    Area, Colour, Dash, INK, LegendEntry, Marker, Point, SERIES, SMOKE, Sheet, Words, legend, line_sample, stroke,
+};
+use crate::analysis::{ArcKind, ArcsReport, JumpArc, TuningArcs};
 
 /// The part of the page that data gets.
 const AREA: Area = Area { left: 76.0, top: 96.0, right: 1204.0, bottom: 722.0 };
 
 /// Draws the arcs of one or several tunings (five at most are told apart): height over distance, at one
-/// scale, with the running jump as a curve and the standing jump as the line above the take-off.
+/// scale, the running jump with the band down to the tap, and the standing jump as the line above the take-off.
 pub fn arcs_figure(report: &ArcsReport) -> Figure {
     let names: Vec<&str> = report.tunings.iter().map(|tuning| tuning.name.as_str()).collect();
     let title = format!("Jump arcs of {}", names.join(", "));
@@ -18,7 +20,7 @@ pub fn arcs_figure(report: &ArcsReport) -> Figure {
 
 fn caption_of(tuning: &TuningArcs) -> String {
     format!(
-        "{}: {} Hz, scheme {}, a tile is {} px, hitbox {} x {} px; a dot every {} ticks",
+        "{}: {} Hz, scheme {}, a tile is {} px, hitbox {} x {} px; a dot every {} ticks; shaded: what letting go earlier gives",
         tuning.name,
         short(tuning.rate_hz),
         tuning.scheme,
@@ -31,7 +33,7 @@ fn caption_of(tuning: &TuningArcs) -> String {
 
 /// Dots about fifteen to a jump, at a round number of ticks.
 fn dot_every(tuning: &TuningArcs) -> u64 {
-    let ticks = tuning.arcs.iter().map(|arc| arc.air_ticks).max().unwrap_or(1);
+    let ticks = tuning.arc(ArcKind::Running).map_or(1, |arc| arc.air_ticks);
     [1, 2, 5, 10, 20, 50, 100, 200, 500].into_iter().find(|every| ticks / every <= 24).unwrap_or(1000)
 }
 
@@ -40,7 +42,9 @@ fn draw(sheet: &mut Sheet<'_>, report: &ArcsReport) {
     let tile = report.tunings.first().map_or(16.0, |tuning| tuning.tile_px);
     let reach = arcs().map(|arc| arc.reach_px).fold(tile, f64::max);
     let body = report.tunings.iter().map(|tuning| tuning.body.height).fold(0.0, f64::max);
-    let apex = arcs().map(|arc| arc.apex_height_px).fold(0.0, f64::max) + body;
+    let highest =
+        |kind: ArcKind| arcs().filter(|arc| arc.kind == kind).map(|arc| arc.apex_height_px).fold(0.0, f64::max);
+    let apex = (highest(ArcKind::Running) + body).max(highest(ArcKind::Air));
     let frame = Frame::fit(AREA, (-tile, reach + tile), (-0.6 * tile, apex + 0.5 * tile), Vertical::Heights, true);
 
     frame.grid(sheet, tile);
@@ -52,14 +56,7 @@ fn draw(sheet: &mut Sheet<'_>, report: &ArcsReport) {
         draw_hitboxes(sheet, &frame, tuning);
     }
     for (tuning, series) in report.tunings.iter().zip(SERIES.iter().cycle()) {
-        for arc in &tuning.arcs {
-            let points: Vec<Point> = drawn_points(arc).map(|point| frame.at(point.x_px, point.height_px)).collect();
-            let line = stroke(series.0, if arc.kind == ArcKind::Running { 2.2 } else { 1.4 }).dashed(series.1);
-            sheet.line(&to_landing(arc, &frame, &points), line);
-            for point in points.iter().step_by(dot_every(tuning) as usize) {
-                sheet.marker(*point, series.2, 2.8, series.0);
-            }
-        }
+        draw_arcs(sheet, &frame, tuning, series);
     }
     draw_labels(sheet, &frame, report);
     frame.sides(sheet, tile, ("tiles from the take-off", "height of the feet, tiles"));
@@ -75,18 +72,43 @@ fn draw(sheet: &mut Sheet<'_>, report: &ArcsReport) {
     legend(sheet, AREA.right, 62.0, &entries);
 }
 
-/// A standing jump comes down the way it went up: it is drawn to the apex only.
-fn drawn_points(arc: &JumpArc) -> impl Iterator<Item = &ArcPoint> {
-    let last = if arc.kind == ArcKind::Full { arc.apex_tick } else { arc.air_ticks };
-    arc.points.iter().take_while(move |point| point.tick <= last)
+/// The running jump with its dots, the band between it and the tap, and straight up the standing jump,
+/// with the air jump above it.
+fn draw_arcs(sheet: &mut Sheet<'_>, frame: &Frame, tuning: &TuningArcs, series: &(Colour, Dash, Marker)) {
+    let (colour, dash, marker) = *series;
+    let Some(running) = tuning.arc(ArcKind::Running) else { return };
+    let run = curve(frame, running, 0.0);
+    if let Some(tap) = tuning.arc(ArcKind::Tap).filter(|tap| tap.air_time_s < running.air_time_s - 1e-9) {
+        let hop = curve(frame, tap, run_speed(running));
+        let band: Vec<Point> = run.iter().chain(hop.iter().rev()).copied().collect();
+        sheet.fill(&band, colour, 0.10);
+        sheet.line(&hop, stroke(colour, 1.3).dashed(Dash::Short));
+    }
+    sheet.line(&run, stroke(colour, 2.2).dashed(dash));
+    for point in run[..run.len() - 1].iter().step_by(dot_every(tuning) as usize) {
+        sheet.marker(*point, marker, 2.8, colour);
+    }
+    let ground = frame.at(0.0, 0.0);
+    if let Some(full) = tuning.arc(ArcKind::Full) {
+        sheet.line(&[ground, frame.at(0.0, full.apex_height_px)], stroke(colour, 1.3));
+        if let Some(air) = tuning.arc(ArcKind::Air) {
+            let line = stroke(colour, 1.3).dashed(Dash::Dots);
+            sheet.line(&[frame.at(0.0, full.apex_height_px), frame.at(0.0, air.apex_height_px)], line);
+        }
+    }
 }
 
-/// The last tick ends on the ground beyond the landing between two ticks: the arc is drawn to the landing.
-fn to_landing(arc: &JumpArc, frame: &Frame, points: &[Point]) -> Vec<Point> {
-    let mut points = points.to_vec();
-    if let Some(last) = points.last_mut().filter(|_| arc.kind != ArcKind::Full) {
-        *last = frame.at(arc.reach_px, 0.0);
-    }
+fn run_speed(running: &JumpArc) -> f64 {
+    if running.air_time_s > 0.0 { running.reach_px / running.air_time_s } else { 0.0 }
+}
+
+/// An arc from its take-off to its landing; a standing one as it would be at a speed. The last tick ends
+/// beyond the landing, which lies between two ticks.
+fn curve(frame: &Frame, arc: &JumpArc, speed: f64) -> Vec<Point> {
+    let before = arc.points.iter().take_while(|point| point.tick < arc.air_ticks);
+    let mut points: Vec<Point> =
+        before.map(|point| frame.at(point.x_px + speed * point.time_s, point.height_px)).collect();
+    points.push(frame.at(arc.reach_px + speed * arc.air_time_s, 0.0));
     points
 }
 
@@ -109,7 +131,8 @@ fn apex_place(arc: &JumpArc) -> (f64, f64) {
 
 /// Labels at apexes and landings; the same words at the same place are said once.
 fn draw_labels(sheet: &mut Sheet<'_>, frame: &Frame, report: &ArcsReport) {
-    let data = report.tunings.iter().flat_map(|tuning| &tuning.arcs).flat_map(|arc| &arc.points);
+    let arcs = report.tunings.iter().flat_map(|tuning| &tuning.arcs);
+    let data = arcs.filter(|arc| arc.kind == ArcKind::Running).flat_map(|arc| &arc.points);
     let data = data.map(|point| frame.at(point.x_px, point.height_px)).collect();
     let mut labels = Labels::new(frame.area.grown(-3.0), data);
     let mut said: Vec<(Point, Vec<String>, Vec<&str>)> = Vec::new();
@@ -142,8 +165,15 @@ fn marks(frame: &Frame, tuning: &TuningArcs, arc: &JumpArc) -> Vec<(Point, Vec<S
     let time = |seconds: f64, tick: u64| format!("{} s, tick {tick}", short(seconds));
     let (x, y) = apex_place(arc);
     let apex = (frame.at(x, y), vec![length("apex ", arc.apex_height_px), time(arc.apex_time_s, arc.apex_tick)]);
-    if arc.kind == ArcKind::Full {
-        return vec![(apex.0, [vec![String::from("standing")], apex.1].concat())];
+    match arc.kind {
+        ArcKind::Running => {}
+        ArcKind::Tap => {
+            let running = tuning.arc(ArcKind::Running);
+            let at = running.map_or(0.0, |running| run_speed(running) * arc.apex_time_s);
+            return vec![(frame.at(at, y), vec![length("tap ", arc.apex_height_px)])];
+        }
+        ArcKind::Air => return vec![(apex.0, vec![length("with an air jump ", arc.apex_height_px)])],
+        _ => return Vec::new(),
     }
     let speed = format!("at {} px/s", short(arc.landing_speed_px_s));
     let landing = vec![length("reach ", arc.reach_px), time(arc.air_time_s, arc.air_ticks), speed];

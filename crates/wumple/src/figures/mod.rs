@@ -7,14 +7,19 @@ mod arcs;
 mod frame;
 mod labels;
 mod level;
+mod level_arcs;
+mod panel;
 mod paper;
 mod png;
 mod run;
+mod time;
 
 pub use arcs::arcs_figure;
 pub use level::level_figure;
+pub use level_arcs::level_arcs_figure;
 pub use png::PngError;
 pub use run::run_figure;
+pub use time::time_figure;
 
 /// A finished drawing.
 #[derive(Clone, Debug, PartialEq, Eq)]

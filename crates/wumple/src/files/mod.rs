@@ -6,6 +6,7 @@
 mod buttons;
 mod diagnostic;
 mod disk;
+pub(crate) mod edit;
 mod level;
 mod reader;
 mod tuning;

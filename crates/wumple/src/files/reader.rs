@@ -193,6 +193,28 @@ impl<'d> Section<'d> {
         self.quantity(notes, key, Kind::Number)
     }
 
+    /// `true` or `false`; `false` if it is not there.
+    pub(crate) fn switch(&self, notes: &mut Notes, key: &str) -> bool {
+        let Some(value) = self.value(notes, key) else { return false };
+        if value.as_bool().is_none() {
+            notes.error(self.place_of(key), format!("{} must be true or false", self.name_of(key)));
+        }
+        value.as_bool().unwrap_or(false)
+    }
+
+    /// A whole number from 0 on; 0 if it is not there.
+    pub(crate) fn count(&self, notes: &mut Notes, key: &str, most: u32) -> u32 {
+        let Some(value) = self.value(notes, key) else { return 0 };
+        match value.as_integer().and_then(|number| u32::try_from(number).ok()).filter(|number| *number <= most) {
+            Some(number) => number,
+            None => {
+                let message = format!("{} must be a whole number from 0 to {most}", self.name_of(key));
+                notes.error(self.place_of(key), message);
+                0
+            }
+        }
+    }
+
     /// A quantity whose absence is an error.
     pub(crate) fn needed(&self, notes: &mut Notes, key: &str, kind: Kind) -> f64 {
         if !self.has(key) {

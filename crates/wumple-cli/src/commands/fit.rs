@@ -1,0 +1,223 @@
+use std::path::PathBuf;
+
+use clap::Args;
+use serde::Serialize;
+use wumple::{
+    AccelerationUnits, Fit as Found, Kind, Loop, Quantity, Scale, Scheme, SpeedUnits, TuningFile, Wishes, fit,
+};
+
+use crate::failure::Failure;
+use crate::output::{self, Format, number};
+
+/// Finds the numbers of a jump from wishes: "3.5 tiles high in 0.38 s"
+///
+/// A height and a time to the apex decide a jump; instead of the time, a gap and the top speed at which
+/// it is cleared. Lengths may be in px or tiles, times in s, ms or frames, speeds in px/s, tiles/s, px/frame
+/// or tiles/frame.
+#[derive(Args)]
+#[command(after_help = "Examples:\n  \
+    wumple fit --height \"3.5 tiles\" --time-to-apex \"0.38 s\" --scheme velocity-first\n  \
+    wumple fit --height \"3 tiles\" --gap \"5 tiles\" --top-speed \"7.5 tiles/s\" --fall-ratio 1.7 \\\n      \
+    --write mine.tuning.toml")]
+pub(crate) struct Fit {
+    /// How high a full jump is
+    #[arg(long, value_name = "LENGTH")]
+    height: Option<String>,
+    /// How long it takes to its highest point
+    #[arg(long, value_name = "TIME")]
+    time_to_apex: Option<String>,
+    /// How far it goes over level ground at top speed
+    #[arg(long, value_name = "LENGTH")]
+    gap: Option<String>,
+    /// How fast the character runs
+    #[arg(long, value_name = "SPEED")]
+    top_speed: Option<String>,
+    /// How high the smallest hop is
+    #[arg(long, value_name = "LENGTH")]
+    tap_height: Option<String>,
+    /// How much greater the gravity of the fall is than that of the rise
+    #[arg(long, value_name = "NUMBER")]
+    fall_ratio: Option<f64>,
+    /// Ticks a second [default: 60, or those of the tuning written into]
+    #[arg(long, value_name = "HZ")]
+    rate: Option<f64>,
+    /// How your loop integrates [default: exact, or that of the tuning written into]
+    #[arg(long, value_parser = ["exact", "velocity-first", "position-first"])]
+    scheme: Option<String>,
+    /// The side of a tile in px [default: 16, or that of the tuning written into]
+    #[arg(long, value_name = "PX")]
+    tile: Option<f64>,
+    /// Which way y goes in your loop: says the signs of what is printed
+    #[arg(long, value_parser = ["up", "down"], default_value = "up")]
+    y: String,
+    /// Make this tuning file; one that is there gets just these numbers changed
+    #[arg(long, value_name = "FILE")]
+    write: Option<PathBuf>,
+    /// How to print the numbers
+    #[arg(long, value_enum, default_value_t)]
+    format: Format,
+}
+
+impl Fit {
+    pub(crate) fn execute(&self) -> Result<(), Failure> {
+        let there = match &self.write {
+            Some(path) if path.exists() => Some((TuningFile::read(path)?, wumple::read_text(path)?)),
+            _ => None,
+        };
+        let looped = self.looped(there.as_ref().map(|(file, _)| file))?;
+        let wishes = self.wishes(&looped.scale)?;
+        let found = fit(&wishes, &looped).map_err(|unfit| Failure::Usage(unfit.to_string()))?;
+        found.warnings.iter().for_each(|warning| output::say(&format!("warning: {warning}")));
+        let down = self.y == "down";
+        match self.format {
+            Format::Table => output::print(&table(&found, down))?,
+            Format::Json => output::print_json(&found)?,
+            Format::Csv => output::print(&csv(&found, down))?,
+        }
+        let Some(path) = &self.write else { return Ok(()) };
+        let (text, what) = match &there {
+            Some((_, text)) => (found.write_into(text), "changed in"),
+            None => (found.to_tuning_text(), "written to"),
+        };
+        TuningFile::parse(&path.display().to_string(), &text)?;
+        wumple::write_whole(path, text.as_bytes(), true)?;
+        output::say(&format!("{what} {}", path.display()));
+        Ok(())
+    }
+
+    /// The loop that is asked for; where nothing is said, that of the tuning to be changed.
+    fn looped(&self, there: Option<&TuningFile>) -> Result<Loop, Failure> {
+        let scheme = self.scheme.as_deref().and_then(|name| Scheme::NAMES.into_iter().find(|known| known.0 == name));
+        let (rate, tile, scheme) = (self.rate, self.tile, scheme.map(|(_, scheme)| scheme));
+        if let Some(file) = there {
+            let same = |asked: Option<f64>, own: f64| asked.is_none_or(|asked| asked == own);
+            let own = (file.tuning.rate(), file.scale.tile, file.tuning.scheme());
+            if !same(rate, own.0) || !same(tile, own.1) || scheme.is_some_and(|scheme| scheme != own.2) {
+                return Err(Failure::Usage(format!(
+                    "the tuning to be changed has {} Hz, {} and tiles of {} px; leave --rate, --scheme and --tile out, \
+                     or convert it first",
+                    number(own.0),
+                    own.2.name(),
+                    number(own.1)
+                )));
+            }
+            return Ok(Loop { rate: own.0, scheme: own.2, scale: file.scale });
+        }
+        let within = |value: f64, least: f64, most: f64, what: &str| {
+            let wrong = || Failure::Usage(format!("--{what} must be from {least} to {most}"));
+            (least..=most).contains(&value).then_some(value).ok_or_else(wrong)
+        };
+        let rate = within(rate.unwrap_or(60.0), 1.0, 10_000.0, "rate")?;
+        let tile = within(tile.unwrap_or(16.0), 1.0, 4096.0, "tile")?;
+        Ok(Loop { rate, scheme: scheme.unwrap_or_default(), scale: Scale { tile, frames_per_second: rate } })
+    }
+
+    fn wishes(&self, scale: &Scale) -> Result<Wishes, Failure> {
+        let read = |option: &str, text: &Option<String>, kind: Kind| match text {
+            None => Ok(None),
+            Some(text) => quantity(option, text, kind, scale).map(Some),
+        };
+        Ok(Wishes {
+            height: read("height", &self.height, Kind::Length)?,
+            time_to_apex: read("time-to-apex", &self.time_to_apex, Kind::Time)?,
+            gap: read("gap", &self.gap, Kind::Length)?,
+            top_speed: read("top-speed", &self.top_speed, Kind::Speed)?,
+            tap_height: read("tap-height", &self.tap_height, Kind::Length)?,
+            fall_ratio: self.fall_ratio,
+        })
+    }
+}
+
+/// A quantity given as an option, in px and seconds.
+fn quantity(option: &str, text: &str, kind: Kind, scale: &Scale) -> Result<f64, Failure> {
+    let needs = format!("--{option} needs {}, such as {}", kind.name(), kind.example());
+    let quantity = Quantity::parse(text).map_err(|error| Failure::Usage(format!("{error}; {needs}")))?;
+    match quantity.kind() {
+        Some(other) if other != kind => Err(Failure::Usage(format!("\"{text}\" is {}; {needs}", other.name()))),
+        _ => Ok(quantity.in_px_and_seconds(scale)),
+    }
+}
+
+/// The numbers found, with the signs that a loop with y up or y down needs.
+fn signed(found: &Found, down: bool) -> (SpeedUnits, AccelerationUnits, AccelerationUnits) {
+    // Upward speeds are positive with y up; gravity pulls down.
+    if down {
+        (found.speed.reversed(), found.rise_gravity, found.fall_gravity)
+    } else {
+        (found.speed, found.rise_gravity.reversed(), found.fall_gravity.reversed())
+    }
+}
+
+fn table(found: &Found, down: bool) -> String {
+    let (speed, rise, fall) = signed(found, down);
+    let exact = |value: f64| format!("{value:.6}");
+    let way = if down { "y down" } else { "y up" };
+    let row = |name: &str, values: [f64; 3]| [vec![name.to_owned()], values.map(exact).into()].concat();
+    let head = [way, "px, s", "px, frames", "tiles, s"];
+    let mut rows = vec![
+        row("take-off speed", [speed.px_s, speed.px_frame, speed.tiles_s]),
+        row("rise gravity", [rise.px_s2, rise.px_frame2, rise.tiles_s2]),
+        row("fall gravity", [fall.px_s2, fall.px_frame2, fall.tiles_s2]),
+    ];
+    if let Some(speed) = found.top_speed {
+        rows.push(row("top run speed", [speed.px_s, speed.px_frame, speed.tiles_s]));
+    }
+    let mut text = output::table(&head, rows);
+    text +=
+        &format!("\nfor {} at {} Hz, a tile of {} px:\n", found.scheme, number(found.rate_hz), number(found.tile_px));
+    found.decided.iter().for_each(|words| text += &format!("  {words}\n"));
+    let arc = &found.predicted;
+    text += &format!(
+        "\nso a full jump is {} tiles ({} px) high after {} s (tick {}), and lands after {} s (tick {}) at {} px/s",
+        number(arc.apex_height_tiles),
+        number(arc.apex_height_px),
+        number(arc.apex_time_s),
+        arc.apex_tick,
+        number(arc.air_time_s),
+        arc.air_ticks,
+        number(arc.landing_speed_px_s),
+    );
+    if found.top_speed.is_some() {
+        text += &format!(", {} tiles ({} px) further on", number(arc.reach_tiles), number(arc.reach_px));
+    }
+    text + ".\n\ntick for tick, the height in px:\n" + &heights(found)
+}
+
+/// The heights of every tick up to the landing, ten to a line.
+fn heights(found: &Found) -> String {
+    let arc = &found.predicted;
+    let points: Vec<String> = arc
+        .points
+        .iter()
+        .filter(|point| point.tick >= 1 && point.tick < arc.air_ticks)
+        .map(|point| format!("{:>9.3}", point.height_px))
+        .collect();
+    let lines = points.chunks(10).enumerate();
+    lines.map(|(line, heights)| format!("{:>5} {}\n", line * 10 + 1, heights.concat())).collect()
+}
+
+#[derive(Serialize)]
+struct Row {
+    tick: u64,
+    time_s: f64,
+    x_px: f64,
+    height_px: f64,
+    upward_speed_px_s: f64,
+}
+
+/// The jump foreseen, a row a tick.
+fn csv(found: &Found, down: bool) -> String {
+    let mut writer = csv::Writer::from_writer(Vec::new());
+    let sign = if down { -1.0 } else { 1.0 };
+    for point in &found.predicted.points {
+        let row = Row {
+            tick: point.tick,
+            time_s: point.time_s,
+            x_px: point.x_px,
+            height_px: sign * point.height_px + 0.0,
+            upward_speed_px_s: sign * point.upward_speed_px_s + 0.0,
+        };
+        writer.serialize(row).expect("a row has only plain fields");
+    }
+    String::from_utf8(writer.into_inner().expect("writing to memory")).expect("CSV of UTF-8 fields")
+}

@@ -1,0 +1,257 @@
+//! A tuning for another loop: another scheme, rate, tile size, or other units.
+
+use serde::Serialize;
+use toml_edit::{DocumentMut, Item};
+use wumple_core::{JumpShape, Release, RiseRules, Scheme};
+
+use super::arcs::{ArcKind, TuningArcs, arcs};
+use super::fit::Unfit;
+use crate::files::edit::{Change, changed};
+use crate::files::{Diagnostics, TuningFile};
+use crate::quantity::{Kind, Quantity, Scale};
+
+/// What the tuning is to become; what is not given stays.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct Target {
+    /// The scheme of integration.
+    pub scheme: Option<Scheme>,
+    /// Ticks a second.
+    pub rate: Option<f64>,
+    /// The side of a tile, px. The motion stays the same in tiles: every length grows with them.
+    pub tile: Option<f64>,
+    /// In which units quantities are written.
+    pub units: Option<UnitStyle>,
+}
+
+/// In which units quantities are written.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum UnitStyle {
+    /// px, s, px/s, px/s^2.
+    Pixels,
+    /// tiles, s, tiles/s, tiles/s^2.
+    Tiles,
+    /// px, frames, px/frame, px/frame^2.
+    Frames,
+}
+
+impl UnitStyle {
+    /// The words used on the command line.
+    pub const NAMES: [(&'static str, UnitStyle); 3] =
+        [("px", UnitStyle::Pixels), ("tiles", UnitStyle::Tiles), ("frames", UnitStyle::Frames)];
+
+    fn unit(self, kind: Kind) -> &'static str {
+        match (self, kind) {
+            (UnitStyle::Tiles, Kind::Length) => "tiles",
+            (UnitStyle::Tiles, Kind::Speed) => "tiles/s",
+            (UnitStyle::Tiles, Kind::Acceleration) => "tiles/s^2",
+            (UnitStyle::Frames, Kind::Time) => "frames",
+            (UnitStyle::Frames, Kind::Speed) => "px/frame",
+            (UnitStyle::Frames, Kind::Acceleration) => "px/frame^2",
+            (_, Kind::Length) => "px",
+            (_, Kind::Time) => "s",
+            (_, Kind::Speed) => "px/s",
+            (_, Kind::Acceleration) => "px/s^2",
+            (_, Kind::Number) => "",
+        }
+    }
+}
+
+/// A tuning converted. Serializes as `wumple-convert 1`.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct Conversion {
+    /// `wumple-convert 1`.
+    pub format: &'static str,
+    /// The jumps before.
+    pub before: TuningArcs,
+    /// The jumps after.
+    pub after: TuningArcs,
+    /// What stays the same and what cannot, in words.
+    pub said: Vec<String>,
+    /// The text of the converted file: comments and all that need not change are kept.
+    pub text: String,
+}
+
+/// Why a tuning cannot be converted.
+#[derive(Clone, Debug, thiserror::Error)]
+#[non_exhaustive]
+pub enum ConvertError {
+    /// The tuning itself is wrong.
+    #[error(transparent)]
+    Wrong(Diagnostics),
+    /// No numbers do the same in the other loop.
+    #[error("{0}")]
+    Unfit(Unfit),
+}
+
+/// Every quantity a tuning may have, by its path and kind. (Accelerations may be times as well.)
+const QUANTITIES: [(&[&str], Kind); 27] = [
+    (&["body", "width"], Kind::Length),
+    (&["body", "height"], Kind::Length),
+    (&["body", "wall_probe"], Kind::Length),
+    (&["run", "top_speed"], Kind::Speed),
+    (&["run", "acceleration"], Kind::Acceleration),
+    (&["run", "braking"], Kind::Acceleration),
+    (&["run", "turning"], Kind::Acceleration),
+    (&["air", "acceleration"], Kind::Acceleration),
+    (&["air", "braking"], Kind::Acceleration),
+    (&["air", "turning"], Kind::Acceleration),
+    (&["fall", "top_speed"], Kind::Speed),
+    (&["fall", "gravity"], Kind::Acceleration),
+    (&["jump", "height"], Kind::Length),
+    (&["jump", "time_to_apex"], Kind::Time),
+    (&["jump", "speed"], Kind::Speed),
+    (&["jump", "gravity"], Kind::Acceleration),
+    (&["jump", "release", "tap_height"], Kind::Length),
+    (&["jump", "release", "further_rise"], Kind::Length),
+    (&["jump", "release", "time"], Kind::Time),
+    (&["jump", "coyote_time"], Kind::Time),
+    (&["jump", "buffer_time"], Kind::Time),
+    (&["jump", "air_jump_height"], Kind::Length),
+    (&["jump", "air_jump_release", "tap_height"], Kind::Length),
+    (&["jump", "air_jump_release", "further_rise"], Kind::Length),
+    (&["jump", "air_jump_release", "time"], Kind::Time),
+    (&["jump", "hang", "speed"], Kind::Speed),
+    (&["jump", "hang", "gravity_ratio"], Kind::Number),
+];
+
+/// Converts the text of a tuning file; `name` is what messages call it.
+///
+/// A jump given as height and time keeps them; one given as speed and gravity gets those that reach the
+/// same apex in the new loop, at the nearest time it can.
+///
+/// # Errors
+///
+/// If the text is no right tuning, before or after, or no jump of the new loop has the same apex.
+pub fn convert(name: &str, text: &str, target: &Target) -> Result<Conversion, ConvertError> {
+    let before = TuningFile::parse(name, text).map_err(ConvertError::Wrong)?;
+    let growth = target.tile.map_or(1.0, |tile| tile / before.scale.tile);
+    let mut changes = quantities_changed(text, &before.scale, growth, target);
+    if let Some(scheme) = target.scheme {
+        changes.push(Change::new(&["tick", "scheme"], scheme.name()));
+    }
+    if let Some(rate) = target.rate {
+        changes.push(Change::new(&["tick", "rate"], plain(rate)));
+        if text.parse::<DocumentMut>().is_ok_and(|document| find(&document, &["scale", "frames_per_second"]).is_none())
+        {
+            // A frame stays what it was.
+            changes.push(Change::new(&["scale", "frames_per_second"], plain(before.scale.frames_per_second)));
+        }
+    }
+    if let Some(tile) = target.tile {
+        changes.push(Change::new(&["scale", "tile"], plain(tile)));
+    }
+    changes.extend(repaired_jump(&before, growth, target).map_err(ConvertError::Unfit)?);
+    let text = changed(text, &changes, &[]);
+    let after = TuningFile::parse(name, &text).map_err(ConvertError::Wrong)?;
+    let report = arcs([&before, &after]);
+    let [old, new]: [TuningArcs; 2] = report.tunings.try_into().expect("two tunings were measured");
+    let said = differences(&before, &after, &old, &new);
+    Ok(Conversion { format: "wumple-convert 1", before: old, after: new, said, text })
+}
+
+fn find<'a>(document: &'a DocumentMut, path: &[&str]) -> Option<&'a Item> {
+    path.iter().try_fold(document.as_item(), |item, key| item.get(key))
+}
+
+/// A number for a file: without a point where it is whole.
+fn plain(number: f64) -> toml_edit::Value {
+    if number.fract() == 0.0 && number.abs() < 1e15 { (number as i64).into() } else { number.into() }
+}
+
+/// Quantities written in other units, or longer with the tiles.
+fn quantities_changed(text: &str, scale: &Scale, growth: f64, target: &Target) -> Vec<Change> {
+    let Ok(document) = text.parse::<DocumentMut>() else { return Vec::new() };
+    let mut changes = Vec::new();
+    for (path, kind) in QUANTITIES {
+        let Some(quantity) = find(&document, path).and_then(quantity_of) else { continue };
+        let kind = quantity.kind().unwrap_or(kind);
+        let grows = matches!(kind, Kind::Length | Kind::Speed | Kind::Acceleration);
+        let value = quantity.in_px_and_seconds(scale) * if grows { growth } else { 1.0 };
+        let new_scale = Scale { tile: scale.tile * growth, ..*scale };
+        let unit = match target.units {
+            Some(style) => style.unit(kind),
+            None if growth == 1.0 => continue,
+            None => quantity.unit_name().unwrap_or(UnitStyle::Pixels.unit(kind)),
+        };
+        if kind == Kind::Number {
+            continue;
+        }
+        let number = Quantity::value_in(value, unit, &new_scale);
+        // Twelve digits are more than any of the lengths is exact to, and hide no noise of conversion.
+        let number: f64 = format!("{number:.11e}").parse().unwrap_or(number);
+        changes.push(Change::new(path, format!("{number} {unit}")));
+    }
+    changes
+}
+
+fn quantity_of(item: &Item) -> Option<Quantity> {
+    if let Some(number) = item.as_float().or(item.as_integer().map(|whole| whole as f64)) {
+        return Some(Quantity::bare(number));
+    }
+    Quantity::parse(item.as_str()?).ok()
+}
+
+/// The speed and gravity that reach the same apex in the new loop, if the tuning gives its jump so.
+fn repaired_jump(before: &TuningFile, growth: f64, target: &Target) -> Result<Vec<Change>, Unfit> {
+    let numbers = before.tuning.numbers();
+    let Some(jump) = &numbers.jump else { return Ok(Vec::new()) };
+    let loop_changes = target.scheme.is_some() || target.rate.is_some();
+    if !matches!(jump.shape, JumpShape::SpeedAndGravity { .. }) || !loop_changes {
+        return Ok(Vec::new());
+    }
+    let report = arcs([before]);
+    let Some(full) = report.tunings[0].arc(ArcKind::Full) else { return Ok(Vec::new()) };
+    let rules = RiseRules {
+        scheme: target.scheme.unwrap_or(numbers.scheme),
+        dt: 1.0 / target.rate.unwrap_or(numbers.rate),
+        hang_speed: jump.hang.map_or(0.0, |hang| hang.speed) * growth,
+        hang_ratio: jump.hang.map_or(1.0, |hang| hang.gravity_ratio),
+        sustain: if let Release::Sustain { time } = jump.release { time } else { 0.0 },
+    };
+    let shape = rules.shape(full.apex_height_px * growth, full.apex_time_s).map_err(|_| {
+        Unfit::because("no jump of that loop has the same apex; change the hang or the sustained time first")
+    })?;
+    let scale = Scale { tile: before.scale.tile * growth, ..before.scale };
+    let style = target.units.unwrap_or(UnitStyle::Pixels);
+    let written = |value: f64, kind| {
+        let unit = style.unit(kind);
+        format!("{} {unit}", Quantity::value_in(value, unit, &scale))
+    };
+    Ok(vec![
+        Change::new(&["jump", "speed"], written(shape.speed, Kind::Speed)),
+        Change::new(&["jump", "gravity"], written(shape.gravity, Kind::Acceleration)),
+    ])
+}
+
+/// What stays the same and what does not, in tiles and seconds.
+fn differences(before: &TuningFile, after: &TuningFile, old: &TuningArcs, new: &TuningArcs) -> Vec<String> {
+    let mut said = Vec::new();
+    let mut compare = |what: &str, a: f64, b: f64, unit: &str| {
+        let by = b - a;
+        said.push(if by.abs() <= 1e-6 * (1.0 + a.abs()) {
+            format!("{what} stays {} {unit}", short(a))
+        } else {
+            format!("{what} changes from {} to {} {unit} ({:+})", short(a), short(b), (by * 1e4).round() / 1e4)
+        });
+    };
+    for kind in [ArcKind::Full, ArcKind::Tap, ArcKind::Running, ArcKind::Air] {
+        let (Some(a), Some(b)) = (old.arc(kind), new.arc(kind)) else { continue };
+        compare(&format!("{} height", kind.name()), a.apex_height_tiles, b.apex_height_tiles, "tiles");
+        if kind == ArcKind::Full {
+            compare("time to the apex", a.apex_time_s, b.apex_time_s, "s");
+            compare("time in the air", a.air_time_s, b.air_time_s, "s");
+        }
+        if kind == ArcKind::Running {
+            compare("running reach", a.reach_tiles, b.reach_tiles, "tiles");
+        }
+    }
+    let gate = |ticks: u64, rate: f64| ticks as f64 / rate;
+    let (a, b) = (&before.tuning, &after.tuning);
+    compare("coyote time, in whole ticks,", gate(a.coyote_ticks(), a.rate()), gate(b.coyote_ticks(), b.rate()), "s");
+    compare("buffer time, in whole ticks,", gate(a.buffer_ticks(), a.rate()), gate(b.buffer_ticks(), b.rate()), "s");
+    said
+}
+
+fn short(number: f64) -> String {
+    ((number * 10_000.0).round() / 10_000.0 + 0.0).to_string()
+}

@@ -1,0 +1,267 @@
+//! A jump as the controller does it, tick by tick, over a shelf: ground that ends at an edge.
+
+use serde::Serialize;
+use wumple_core::{
+    Buttons, CharacterId, DVec2, Edge, Edges, Flight, Lattice, Piece, Terrain, TickReport, TileProperties, Tuning,
+    World,
+};
+
+/// A jump to be flown.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(super) struct Script {
+    /// For how many ticks the button is held, the take-off tick the first.
+    pub(super) held_ticks: u64,
+    /// The tick of a press in the air, the take-off tick being 1; held from then on.
+    pub(super) air_press: Option<u64>,
+    /// The speed along the ground, px/s, with its direction held all the way; 0 is standing.
+    pub(super) run_speed: f64,
+    /// Whether it walks off the edge and jumps in the last tick that admits it.
+    pub(super) off_edge: bool,
+}
+
+impl Script {
+    /// A jump from standing.
+    pub(super) fn standing(held_ticks: u64) -> Script {
+        Script { held_ticks, air_press: None, run_speed: 0.0, off_edge: false }
+    }
+
+    fn holds_jump(&self, tick: u64) -> bool {
+        tick >= 1 && (tick <= self.held_ticks || self.air_press.is_some_and(|press| tick >= press))
+    }
+
+    /// Ticks between the first without ground and the take-off: the last that coyote time admits. Without
+    /// it the take-off is in the tick that walks off.
+    fn take_off_after(&self, tuning: &Tuning) -> i64 {
+        if self.off_edge { tuning.coyote_ticks() as i64 } else { 0 }
+    }
+}
+
+/// A place on an arc.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+pub struct ArcPoint {
+    /// Ticks since the start of the take-off tick.
+    pub tick: u64,
+    /// The same in seconds.
+    pub time_s: f64,
+    /// Along the ground from the take-off (or the edge), px.
+    pub x_px: f64,
+    /// Above the ground, px.
+    pub height_px: f64,
+    /// The upward speed, px/s.
+    pub upward_speed_px_s: f64,
+}
+
+/// A jump as it was flown, from the start of the take-off tick until far below the ground left.
+#[derive(Clone, Debug, PartialEq)]
+pub(super) struct Flown {
+    /// After each tick; the first is the start of the take-off tick.
+    pub(super) points: Vec<ArcPoint>,
+    /// Under `exact`, the motion between the ticks: the time and height at which each piece begins.
+    pieces: Vec<(f64, f64, Piece)>,
+}
+
+/// The moment at which a height is come down to.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(super) struct Crossing {
+    pub(super) time: f64,
+    /// The first tick that ends there or below.
+    pub(super) tick: u64,
+    /// How far along the ground, px.
+    pub(super) x: f64,
+    /// The downward speed, px/s.
+    pub(super) speed: f64,
+}
+
+/// Ground without end to the left of [`EDGE`], and nothing to the right of it.
+struct Shelf;
+
+const TILE: f64 = 16.0;
+const COLUMNS: i32 = 32_768;
+const TOP: f64 = 262_144.0;
+const EDGE: f64 = 262_144.0;
+/// So near to losing the ground that a sum of rounded numbers is surely beyond it, px.
+const SURELY: f64 = 1e-7;
+/// No jump is followed for longer.
+const MOST_TICKS: u64 = 200_000;
+
+impl Terrain for Shelf {
+    fn lattice(&self) -> Lattice {
+        Lattice::new(TILE)
+    }
+    fn columns(&self) -> i32 {
+        COLUMNS
+    }
+    fn rows(&self) -> i32 {
+        COLUMNS
+    }
+    fn tile(&self, column: i32, row: i32) -> TileProperties {
+        let solid = self.lattice().line(column) < EDGE && self.lattice().line(row) >= TOP;
+        if solid { TileProperties::SOLID } else { TileProperties::EMPTY }
+    }
+    fn edges(&self) -> Edges {
+        Edges { left: Edge::Open, right: Edge::Open, top: Edge::Open, bottom: Edge::Open }
+    }
+    fn has_zones(&self) -> bool {
+        false
+    }
+}
+
+/// Flies a jump down to `below` px under the ground it left.
+pub(super) fn fly(tuning: &Tuning, script: &Script, below: f64) -> Flown {
+    let half = tuning.body().half_width();
+    let step = script.run_speed * tuning.tick_seconds();
+    // Off the edge the first tick walks off; else the jump begins at once, one step short of losing the
+    // ground, so that it comes down beyond the edge and falls on.
+    let start = EDGE + half - step + if script.off_edge { SURELY } else { -SURELY };
+    let mut world = World::new(Shelf);
+    let Ok(dab) = world.add_character(tuning.clone(), DVec2::new(start, TOP)) else {
+        return Flown { points: Vec::new(), pieces: Vec::new() };
+    };
+    world.set_velocity(dab, DVec2::new(script.run_speed, 0.0));
+    let direction = Buttons { right: script.run_speed > 0.0, ..Buttons::NONE };
+    for _ in 0..script.take_off_after(tuning) {
+        world.tick(&[direction]);
+    }
+    follow(&mut world, dab, tuning, script, direction, below)
+}
+
+/// Takes off, and notes every tick from then on.
+fn follow(
+    world: &mut World<Shelf>,
+    dab: CharacterId,
+    tuning: &Tuning,
+    script: &Script,
+    direction: Buttons,
+    below: f64,
+) -> Flown {
+    let before = world.report(dab).clone();
+    let from_x = if script.off_edge { EDGE } else { before.feet.x };
+    let point = |report: &TickReport| ArcPoint {
+        tick: report.tick - before.tick,
+        time_s: (report.tick - before.tick) as f64 / tuning.rate(),
+        x_px: report.feet.x - from_x,
+        height_px: TOP - report.feet.y,
+        upward_speed_px_s: -report.velocity.y,
+    };
+    let take_off_speed = tuning.jump().map_or(0.0, |jump| jump.speed);
+    let first = ArcPoint { upward_speed_px_s: take_off_speed, ..point(&before) };
+    let mut flown = Flown { pieces: pieces(tuning, script, first.height_px, below), points: vec![first] };
+    for tick in 1..=MOST_TICKS {
+        world.tick(&[Buttons { jump: script.holds_jump(tick), ..direction }]);
+        let report = world.report(dab);
+        let now = point(report);
+        flown.points.push(now);
+        let past_it = now.height_px <= -below && now.upward_speed_px_s <= 0.0;
+        if past_it || report.contacts.below || world.character(dab).has_ended() {
+            break;
+        }
+    }
+    flown
+}
+
+/// The motion of an `exact` jump between its ticks.
+fn pieces(tuning: &Tuning, script: &Script, start_height: f64, below: f64) -> Vec<(f64, f64, Piece)> {
+    let mut pieces = Vec::new();
+    let (Some(jump), false) = (tuning.jump(), tuning.scheme().is_stepped()) else { return pieces };
+    let (mut flight, mut speed) = (Flight::off_ground(-start_height), -jump.speed);
+    let mut height = start_height;
+    for tick in 1..=MOST_TICKS {
+        if !script.holds_jump(tick) {
+            speed = flight.release(tuning, -height, speed);
+        }
+        if script.air_press == Some(tick) {
+            speed = speed.min(-tuning.air_jump().map_or(0.0, |jump| jump.speed));
+            flight = Flight::in_air(-height);
+        }
+        let mut time = (tick - 1) as f64 / tuning.rate();
+        speed = flight.pieces(tuning, speed, |piece| {
+            pieces.push((time, height, piece));
+            time += piece.seconds;
+            height -= piece.way();
+        });
+        if height <= -below && speed >= 0.0 {
+            break;
+        }
+    }
+    pieces
+}
+
+impl Flown {
+    /// The greatest height, when, and the tick that is first to end with no upward speed.
+    pub(super) fn apex(&self) -> (f64, f64, u64) {
+        // After an air jump there may be two; the tick is that of the higher.
+        let highest = self.points.iter().skip(1).enumerate().max_by(|a, b| {
+            let key = |point: &ArcPoint| point.height_px;
+            key(a.1).total_cmp(&key(b.1)).then(b.0.cmp(&a.0))
+        });
+        let around = highest.map_or(1, |(index, _)| index);
+        let after = &self.points[around.min(self.points.len() - 1)..];
+        let tick = after.iter().find(|point| point.tick > 0 && point.upward_speed_px_s <= 0.0).map_or(0, |p| p.tick);
+        if self.pieces.is_empty() {
+            let top = highest.map_or(self.points[0], |(_, point)| *point);
+            let time = self.points.iter().find(|point| point.tick == tick).map_or(top.time_s, |point| point.time_s);
+            return (top.height_px, time, tick);
+        }
+        let ends = self.pieces.iter().map(|(time, height, piece)| (height - piece.way(), time + piece.seconds));
+        let (height, time) = ends.max_by(|a, b| a.0.total_cmp(&b.0).then(b.1.total_cmp(&a.1))).unwrap_or_default();
+        (height, time, tick)
+    }
+
+    /// When a height is come down to, after the apex; `None` if it is never above it.
+    pub(super) fn down_to(&self, height: f64) -> Option<Crossing> {
+        let (apex, apex_time, _) = self.apex();
+        if apex < height {
+            return None;
+        }
+        let late = |time: f64| time >= apex_time - 1e-12;
+        let sampled = self.points.iter().find(|point| late(point.time_s) && point.height_px <= height + 1e-9)?;
+        let tick = sampled.tick;
+        if self.pieces.is_empty() {
+            return Some(Crossing { time: sampled.time_s, tick, x: sampled.x_px, speed: -sampled.upward_speed_px_s });
+        }
+        let (time, speed) = self.pieces.iter().find_map(|(start, from, piece)| {
+            let seconds = time_to_fall(piece, from - height).filter(|_| late(*start))?;
+            Some((start + seconds, piece.speed + piece.acceleration * seconds))
+        })?;
+        let (first, last) = (self.points[0], self.points[self.points.len() - 1]);
+        let run_speed = if last.time_s > 0.0 { (last.x_px - first.x_px) / last.time_s } else { 0.0 };
+        Some(Crossing { time, tick, x: first.x_px + run_speed * time, speed })
+    }
+
+    /// The share of the time from take-off to landing spent in the top quarter of the height.
+    pub(super) fn top_quarter_share(&self, landing: &Crossing) -> f64 {
+        let (apex, apex_time, _) = self.apex();
+        let quarter = 0.75 * apex;
+        let air_time = landing.time;
+        if air_time <= 0.0 {
+            return 0.0;
+        }
+        if self.pieces.is_empty() {
+            let within = self.points.iter().skip(1).filter(|point| point.height_px >= quarter).count();
+            return within as f64 / landing.tick.max(1) as f64;
+        }
+        let up = self.pieces.iter().find_map(|(start, from, piece)| {
+            let there = from - piece.way() >= quarter && *from < quarter;
+            there.then(|| start + time_to_rise(piece, quarter - from))
+        });
+        let down = self.down_to(quarter).map_or(air_time, |crossing| crossing.time);
+        (down - up.unwrap_or(0.0).min(apex_time)) / air_time
+    }
+}
+
+/// When within a piece that goes down it has fallen so far: the root of `v*t + a*t*t/2 = way`, in the form
+/// that loses no digits.
+fn time_to_fall(piece: &Piece, way: f64) -> Option<f64> {
+    if piece.speed < 0.0 || way < 0.0 || piece.way() < way {
+        return None;
+    }
+    let sum = piece.speed + (piece.speed * piece.speed + 2.0 * piece.acceleration * way).sqrt();
+    Some(if sum > 0.0 { 2.0 * way / sum } else { 0.0 })
+}
+
+/// When within a piece that goes up it has risen so far.
+fn time_to_rise(piece: &Piece, way: f64) -> f64 {
+    let up = -piece.speed;
+    let sum = up + (up * up - 2.0 * piece.acceleration * way).max(0.0).sqrt();
+    if sum > 0.0 { 2.0 * way / sum } else { 0.0 }
+}

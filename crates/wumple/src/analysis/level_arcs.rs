@@ -1,0 +1,144 @@
+//! Jumps from a place in a level, as far as the level lets them.
+
+use serde::{Serialize, Serializer};
+use wumple_core::{Buttons, DVec2, Event, Support, Terrain, World};
+
+use crate::files::{Level, TuningFile};
+
+/// A jump from a place in a level.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct LevelArc {
+    /// The tuning's name.
+    pub tuning: String,
+    /// `full up`, `full right`, `tap right`, ...
+    pub jump: &'static str,
+    /// The greatest height above the take-off, px.
+    pub apex_height_px: f64,
+    /// The same in tiles of the level.
+    pub apex_height_tiles: f64,
+    /// How it ends: `lands`, `dies`, `is lost`, or `is in the air` if it takes too long.
+    pub end: &'static str,
+    /// The column in which it ends.
+    pub end_column: i64,
+    /// The row in which it ends: that of the tile above the ground landed on.
+    pub end_row: i64,
+    /// How long it takes, s.
+    pub time_s: f64,
+    /// What it meets on the way: `ceiling`, `wall`, and zones.
+    #[serde(serialize_with = "joined")]
+    pub met: Vec<String>,
+    /// Where the feet are after each tick, px, y down.
+    #[serde(skip)]
+    pub places: Vec<DVec2>,
+}
+
+fn joined<S: Serializer>(words: &[String], serializer: S) -> Result<S::Ok, S::Error> {
+    serializer.serialize_str(&words.join(";"))
+}
+
+/// No jump is followed for longer, s.
+const LONGEST: f64 = 20.0;
+
+/// The jumps of a tuning from a tile of a level, the feet at the middle of its bottom edge: full and straight
+/// up, full and tapped at top speed to either side.
+///
+/// # Errors
+///
+/// In words: if the place is outside the map, the character does not fit there, nothing holds it up, or it
+/// cannot jump.
+pub fn level_arcs(level: &Level, tuning: &TuningFile, at: (u32, u32)) -> Result<Vec<LevelArc>, String> {
+    let (column, row) = at;
+    let grid = &level.grid;
+    if i64::from(column) >= i64::from(grid.columns()) || i64::from(row) >= i64::from(grid.rows()) {
+        let (columns, rows) = (grid.columns(), grid.rows());
+        return Err(format!("column {column}, row {row} is outside the map of {columns} x {rows} tiles"));
+    }
+    if tuning.tuning.jump().is_none() {
+        return Err(format!("{} has no [jump]", tuning.name));
+    }
+    let tile = grid.lattice().tile();
+    let feet = DVec2::new((f64::from(column) + 0.5) * tile, f64::from(row + 1) * tile);
+    [
+        ("full up", 0.0, true),
+        ("full right", 1.0, true),
+        ("full left", -1.0, true),
+        ("tap right", 1.0, false),
+        ("tap left", -1.0, false),
+    ]
+    .into_iter()
+    .map(|(jump, side, held)| one_arc(level, tuning, feet, jump, side, held))
+    .collect()
+}
+
+fn one_arc(
+    level: &Level,
+    tuning: &TuningFile,
+    feet: DVec2,
+    jump: &'static str,
+    side: f64,
+    held: bool,
+) -> Result<LevelArc, String> {
+    let mut world = World::new(&level.grid);
+    let dab = world.add_character(tuning.tuning.clone(), feet).map_err(|error| error.to_string())?;
+    if world.report(dab).support == Support::None {
+        return Err(String::from("nothing is there to stand on; name the tile above the ground"));
+    }
+    world.set_velocity(dab, DVec2::new(side * tuning.tuning.run().top_speed, 0.0));
+    let direction = Buttons { left: side < 0.0, right: side > 0.0, ..Buttons::NONE };
+    let (mut places, mut met) = (vec![feet], Vec::new());
+    let mut end = "is in the air";
+    for tick in 1..=(LONGEST * tuning.tuning.rate()) as u64 {
+        world.tick(&[Buttons { jump: held || tick == 1, ..direction }]);
+        let report = world.report(dab);
+        places.push(report.feet);
+        note_met(&mut met, &report.events, side != 0.0 && report.velocity.x == 0.0);
+        if report.events.iter().any(|event| matches!(event, Event::Died(_))) {
+            end = "dies";
+        } else if report.events.contains(&Event::Lost) {
+            end = "is lost";
+        } else if report.contacts.below {
+            end = "lands";
+        } else {
+            continue;
+        }
+        break;
+    }
+    let tile = level.grid.lattice().tile();
+    let last = places[places.len() - 1];
+    let apex = places.iter().map(|place| feet.y - place.y).fold(0.0, f64::max);
+    Ok(LevelArc {
+        tuning: tuning.name.clone(),
+        jump,
+        apex_height_px: apex,
+        apex_height_tiles: apex / tile,
+        end,
+        end_column: (last.x / tile).floor() as i64,
+        end_row: (last.y / tile).ceil() as i64 - 1,
+        time_s: (places.len() - 1) as f64 / tuning.tuning.rate(),
+        met,
+        places,
+    })
+}
+
+fn note_met(met: &mut Vec<String>, events: &[Event], stopped: bool) {
+    let mut note = |words: String| {
+        if !met.contains(&words) {
+            met.push(words);
+        }
+    };
+    for event in events {
+        match event {
+            Event::BumpedHead => note(String::from("ceiling")),
+            Event::Entered(zone) => note(zone.to_string()),
+            _ => {}
+        }
+    }
+    if stopped {
+        note(String::from("wall"));
+    }
+}
+
+/// The jumps as CSV, a row each, with a head line.
+pub fn level_arcs_to_csv(arcs: &[LevelArc]) -> String {
+    crate::trace::csv_of(arcs.iter())
+}
