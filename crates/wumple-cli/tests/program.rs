@@ -29,7 +29,7 @@ fn the_demo_needs_nothing_and_leaves_figures_that_can_be_read() {
     let mut command = wumple(&["demo"]);
     let (status, out, _) = output(command.current_dir(folder.path()));
     assert_eq!(status, 0);
-    assert!(out.contains("3.4 tiles") && out.contains("bumped:head") && out.contains("wumple-demo"));
+    assert!(out.contains("3.4     54.4") && out.contains("bumped:head") && out.contains("wumple-demo"));
     let mut names: Vec<String> = fs::read_dir(folder.path().join("wumple-demo"))
         .unwrap()
         .map(|entry| entry.unwrap().file_name().into_string().unwrap())
@@ -37,7 +37,7 @@ fn the_demo_needs_nothing_and_leaves_figures_that_can_be_read() {
     names.sort();
     insta::assert_snapshot!(
         names.join(" "),
-        @"dab-arcs.png dab-arcs.svg dab.tuning.toml throwing-room-run.csv throwing-room-run.png throwing-room-run.svg throwing-room.buttons throwing-room.level.toml throwing-room.png throwing-room.svg"
+        @"dab-arcs.png dab-arcs.svg dab-jump-over-time.png dab-jump-over-time.svg dab.tuning.toml throwing-room-run.csv throwing-room-run.png throwing-room-run.svg throwing-room.buttons throwing-room.level.toml throwing-room.png throwing-room.svg"
     );
 
     // What it says to try next works as it stands.
@@ -96,6 +96,114 @@ fn arcs_as_csv_and_as_a_figure() {
 }
 
 #[test]
+fn two_tunings_are_put_side_by_side_with_what_differs() {
+    let folder = tempfile::tempdir().unwrap();
+    let other = folder.path().join("heavy.tuning.toml");
+    let text = fs::read_to_string(demo_file("dab.tuning.toml")).unwrap();
+    fs::write(&other, text.replace("\"Dab\"", "\"Heavy\"").replace("\"3.4 tiles\"", "\"3 tiles\"")).unwrap();
+    let (status, out, _) = output(wumple(&["arcs", "dab.tuning.toml"]).arg(&other));
+    assert_eq!(status, 0);
+    let differs = out.split_once(" what differs").unwrap().1;
+    assert!(differs.contains(" full           height, tiles            3.4        3      -0.4\n"), "{differs}");
+    let (_, same, _) = output(&mut wumple(&["arcs", "dab.tuning.toml", "dab.tuning.toml"]));
+    assert!(same.ends_with("nothing differs\n"), "{same}");
+}
+
+#[test]
+fn points_and_a_figure_over_time_on_request() {
+    let folder = tempfile::tempdir().unwrap();
+    let path = |name: &str| folder.path().join(name);
+    let mut command = wumple(&["arcs", "dab.tuning.toml"]);
+    command.arg("--points").arg(path("points.csv")).arg("--time-figure").arg(path("time.svg"));
+    assert_eq!(output(&mut command).0, 0);
+    let points = fs::read_to_string(path("points.csv")).unwrap();
+    assert!(points.starts_with("tuning,kind,held_ticks,tick,time_s,x_px,height_px,upward_speed_px_s\nDab,tap,1,0,"));
+    assert!(fs::read_to_string(path("time.svg")).unwrap().contains("hang"));
+    let mut command = wumple(&["arcs", "dab.tuning.toml", "--points"]);
+    assert_eq!(output(command.arg(path("points.jsonl"))).0, 0);
+    let lines = fs::read_to_string(path("points.jsonl")).unwrap();
+    assert_eq!(lines.lines().count(), points.lines().count() - 1);
+}
+
+#[test]
+fn arcs_from_a_place_in_a_level() {
+    let there = ["arcs", "dab.tuning.toml", "--level", "throwing-room.level.toml", "--at"];
+    let (status, out, _) = output(wumple(&there).args(["9,13", "--format", "csv"]));
+    assert_eq!(status, 0);
+    assert!(out.contains("Dab,full left,") && out.contains(",lands,6,10,"), "{out}");
+    for (at, message) in [
+        ("9,12", "--at: nothing is there to stand on; name the tile above the ground"),
+        ("99,2", "--at: column 99, row 2 is outside the map of 36 x 20 tiles"),
+        ("9,15", "--at: the hitbox would be inside the solid tile at column 9, row 14"),
+        ("nine", "a place is a column and a row, such as 8,14"),
+    ] {
+        let (status, _, said) = output(wumple(&there).arg(at));
+        assert_eq!(status, 2);
+        assert!(said.contains(message), "{said}");
+    }
+}
+
+#[test]
+fn fit_as_json_has_the_fields_of_its_format() {
+    let wishes =
+        ["fit", "--height", "3.5 tiles", "--time-to-apex", "0.38 s", "--scheme", "velocity-first", "--format", "json"];
+    let (status, out, said) = output(&mut wumple(&wishes));
+    assert_eq!(status, 0);
+    assert!(said.starts_with("warning: 0.38 s to the apex is 22.8 ticks at 60 Hz"), "{said}");
+    let found: serde_json::Value = serde_json::from_str(&out).unwrap();
+    assert_eq!((&found["format"], &found["scheme"]), (&"wumple-fit 1".into(), &"velocity-first".into()));
+    let number = |a: &str, b: &str| found[a][b].as_f64().unwrap();
+    // g = 2H/(dt*dt*n*(n-1)), v0 = g*n*dt for 56 px in 23 ticks of 1/60 s.
+    let gravity = 112.0 * 3600.0 / (23.0 * 22.0);
+    assert!((number("rise_gravity", "px_s2") / gravity - 1.0).abs() < 1e-9);
+    assert!((number("rise_gravity", "px_frame2") * 3600.0 / gravity - 1.0).abs() < 1e-9);
+    assert!((number("speed", "tiles_s") * 16.0 * 60.0 / (gravity * 23.0) - 1.0).abs() < 1e-9);
+    assert_eq!(found["predicted"]["apex_tick"].as_u64(), Some(23));
+    assert_eq!(number("fall_gravity", "px_s2"), number("rise_gravity", "px_s2"));
+}
+
+#[test]
+fn fit_writes_a_tuning_or_changes_one() {
+    let folder = tempfile::tempdir().unwrap();
+    let path = folder.path().join("mine.tuning.toml");
+    let wish = |height: &str, more: &[&str]| {
+        let mut command = wumple(&["fit", "--height", height, "--time-to-apex", "0.4 s", "--write"]);
+        output(command.arg(&path).args(more))
+    };
+    let (status, _, said) = wish("3 tiles", &["--scheme", "position-first"]);
+    assert_eq!((status, said.contains("written to")), (0, true), "{said}");
+    let edited = fs::read_to_string(&path).unwrap().replace("[fall]", "[fall] # mine");
+    fs::write(&path, edited).unwrap();
+    let (status, _, said) = wish("4 tiles", &[]);
+    assert_eq!((status, said.contains("changed in")), (0, true), "{said}");
+    let text = fs::read_to_string(&path).unwrap();
+    assert!(text.contains("[fall] # mine") && text.contains("height = \"64 px\""), "{text}");
+    let (status, _, said) = wish("4 tiles", &["--rate", "50"]);
+    assert_eq!(status, 2);
+    assert!(said.contains("the tuning to be changed has 60 Hz, position-first and tiles of 16 px"), "{said}");
+}
+
+#[test]
+fn convert_says_what_changes_and_writes_what_is_asked() {
+    let folder = tempfile::tempdir().unwrap();
+    let path = folder.path().join("other.tuning.toml");
+    let convert = ["convert", "dab.tuning.toml", "--scheme", "velocity-first", "--rate", "50"];
+    let (status, out, _) = output(&mut wumple(&convert));
+    assert_eq!(status, 0);
+    assert!(out.contains("full height stays 3.4 tiles\ntime to the apex changes from 0.35 to 0.36 s (+0.01)"), "{out}");
+    assert!(out.contains("\n[tick]\nrate = 50"), "{out}");
+    let (status, out, said) = output(wumple(&convert).arg("--write").arg(&path));
+    assert_eq!(status, 0);
+    assert!(!out.contains("[tick]") && said.starts_with("written to "));
+    let (status, _, said) = output(wumple(&convert).arg("--write").arg(&path));
+    assert_eq!((status, said.contains("is there already; --force overwrites it")), (2, true), "{said}");
+    assert_eq!(output(wumple(&convert).args(["--force", "--write"]).arg(&path)).0, 0);
+    let (_, json, _) = output(wumple(&convert).args(["--format", "json"]));
+    let done: serde_json::Value = serde_json::from_str(&json).unwrap();
+    assert_eq!((&done["format"], &done["after"]["rate_hz"].as_f64()), (&"wumple-convert 1".into(), &Some(50.0)));
+}
+
+#[test]
 fn a_run_as_a_table_a_trace_and_json() {
     let folder = tempfile::tempdir().unwrap();
     let trace = folder.path().join("new/run.csv");
@@ -105,12 +213,12 @@ fn a_run_as_a_table_a_trace_and_json() {
     assert_eq!(status, 0);
     insta::assert_snapshot!(out, @r"
      tick   time s    x px      y px   state   events
-    ──────────────────────────────────────────────────────────
-       40    0.667    97.4   250.942   rise    jumped:ground
-       74    1.233   165.4       224   run     landed:207.238
+    ─────────────────────────────────────────────────────────
+       40    0.667    97.4   250.745   rise    jumped:ground
+       72      1.2   161.4       224   run     landed:256
        82    1.367   181.4       224   fall    lost-ground
 
-    90 ticks, 1.5 s; at the end: fall at (197.4, 231.895) px
+    90 ticks, 1.5 s; at the end: fall at (197.4, 238.557) px
     ");
     let written = fs::read_to_string(&trace).unwrap();
     assert_eq!(written.lines().count(), 92);
@@ -187,7 +295,7 @@ fn a_tile_of_another_size_is_a_warning() {
 
 #[test]
 fn every_command_has_help_with_an_example() {
-    for command in ["demo", "arcs", "run", "draw"] {
+    for command in ["demo", "arcs", "fit", "convert", "run", "draw"] {
         let (status, out, _) = output(&mut wumple(&[command, "--help"]));
         assert_eq!(status, 0);
         assert!(out.contains("Example") && out.contains(&format!("wumple {command} ")), "{command}: {out}");

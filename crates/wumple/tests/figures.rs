@@ -1,15 +1,21 @@
 //! What the figures say, and that they say it the same way every time.
 #![cfg(feature = "figures")]
 
-use wumple::figures::{Figure, arcs_figure, level_figure, run_figure};
-use wumple::{ButtonsFile, Level, TuningFile, arcs, demo};
+use wumple::figures::{Figure, arcs_figure, level_arcs_figure, level_figure, run_figure, time_figure};
+use wumple::{ButtonsFile, Level, TuningFile, arcs, demo, level_arcs};
 
-fn figures() -> [Figure; 3] {
+fn figures() -> [Figure; 5] {
     let dab = TuningFile::parse("dab", demo::DAB).unwrap();
     let level = Level::parse("room", demo::THROWING_ROOM).unwrap();
     let buttons = ButtonsFile::parse("buttons", demo::THROWING_ROOM_BUTTONS, &dab.scale).unwrap();
     let trace = wumple::run(&level, &dab.tuning, &buttons.at_rate(60.0).0, 280).unwrap();
-    [arcs_figure(&arcs([&dab])), level_figure(&level, Some(&dab)), run_figure(&level, &dab, &trace)]
+    [
+        arcs_figure(&arcs([&dab])),
+        level_figure(&level, Some(&dab)),
+        run_figure(&level, &dab, &trace),
+        time_figure(&arcs([&dab])),
+        level_arcs_figure(&level, &level_arcs(&level, &dab, (9, 13)).unwrap()),
+    ]
 }
 
 /// The texts of a drawing, in their order.
@@ -27,11 +33,12 @@ fn the_same_input_gives_the_same_bytes() {
 
 #[test]
 fn the_figures_say_what_they_show() {
-    let [arcs, level, run] = figures();
+    let [arcs, level, run, time, from] = figures();
     for (figure, expected) in [
         (
             &arcs,
-            &["Jump arcs of Dab", "apex 3.4 tiles (54.4 px)", "0.35 s, tick 21", "reach 5.3 tiles (84.794 px)", "px"][..],
+            &["Jump arcs of Dab", "apex 3.4 tiles (54.4 px)", "0.35 s, tick 21", "reach 4.972 tiles (79.56 px)", "px"]
+                [..],
         ),
         (&level, &["Throwing room, with the hitbox of Dab", "hitbox 10 x 22 px", "hazard", "goal", "deadly edge"][..]),
         (
@@ -40,11 +47,13 @@ fn the_figures_say_what_they_show() {
                 "Throwing room: the path of Dab",
                 "145 bumped:head",
                 "178 lost-ground",
-                "254 entered:goal",
+                "253 entered:goal",
                 "rise",
                 "fall",
             ][..],
         ),
+        (&time, &["Full jump over time: Dab", "rise", "hang", "fall", "height, tiles", "upward speed, tiles/s"][..]),
+        (&from, &["Throwing room: how Dab can jump from here", "full left: 6, 10", "tap left: 5, 15"][..]),
     ] {
         let words = words(figure);
         for text in expected {

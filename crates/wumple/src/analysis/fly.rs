@@ -58,6 +58,7 @@ pub(super) struct Flown {
     pub(super) points: Vec<ArcPoint>,
     /// Under `exact`, the motion between the ticks: the time and height at which each piece begins.
     pieces: Vec<(f64, f64, Piece)>,
+    run_speed: f64,
 }
 
 /// The moment at which a height is come down to.
@@ -115,7 +116,7 @@ pub(super) fn fly(tuning: &Tuning, script: &Script, below: f64) -> Flown {
     let start = EDGE + half - step + if script.off_edge { SURELY } else { -SURELY };
     let mut world = World::new(Shelf);
     let Ok(dab) = world.add_character(tuning.clone(), DVec2::new(start, TOP)) else {
-        return Flown { points: Vec::new(), pieces: Vec::new() };
+        return Flown { points: Vec::new(), pieces: Vec::new(), run_speed: 0.0 };
     };
     world.set_velocity(dab, DVec2::new(script.run_speed, 0.0));
     let direction = Buttons { right: script.run_speed > 0.0, ..Buttons::NONE };
@@ -135,7 +136,7 @@ fn follow(
     below: f64,
 ) -> Flown {
     let before = world.report(dab).clone();
-    let from_x = if script.off_edge { EDGE } else { before.feet.x };
+    let from_x = if script.off_edge { EDGE + SURELY } else { before.feet.x };
     let point = |report: &TickReport| ArcPoint {
         tick: report.tick - before.tick,
         time_s: (report.tick - before.tick) as f64 / tuning.rate(),
@@ -145,7 +146,8 @@ fn follow(
     };
     let take_off_speed = tuning.jump().map_or(0.0, |jump| jump.speed);
     let first = ArcPoint { upward_speed_px_s: take_off_speed, ..point(&before) };
-    let mut flown = Flown { pieces: pieces(tuning, script, first.height_px, below), points: vec![first] };
+    let pieces = pieces(tuning, script, first.height_px, below);
+    let mut flown = Flown { pieces, points: vec![first], run_speed: script.run_speed };
     for tick in 1..=MOST_TICKS {
         world.tick(&[Buttons { jump: script.holds_jump(tick), ..direction }]);
         let report = world.report(dab);
@@ -223,9 +225,7 @@ impl Flown {
             let seconds = time_to_fall(piece, from - height).filter(|_| late(*start))?;
             Some((start + seconds, piece.speed + piece.acceleration * seconds))
         })?;
-        let (first, last) = (self.points[0], self.points[self.points.len() - 1]);
-        let run_speed = if last.time_s > 0.0 { (last.x_px - first.x_px) / last.time_s } else { 0.0 };
-        Some(Crossing { time, tick, x: first.x_px + run_speed * time, speed })
+        Some(Crossing { time, tick, x: self.points[0].x_px + self.run_speed * time, speed })
     }
 
     /// The share of the time from take-off to landing spent in the top quarter of the height.

@@ -49,8 +49,8 @@ fn draw(sheet: &mut Sheet<'_>, report: &ArcsReport) {
     sheet.line(&[(LEFT, zero), (RIGHT, zero)], stroke(super::paper::INK, 1.0));
     for ((_, arc), series) in jumps.iter().zip(SERIES.iter().cycle()) {
         let series = *series;
-        draw_line(sheet, &heights, arc, series, |point| point.height_px);
-        draw_line(sheet, &speeds, arc, series, |point| point.upward_speed_px_s);
+        draw_line(sheet, &heights, arc, series, 0.0, |point| point.height_px);
+        draw_line(sheet, &speeds, arc, series, -arc.landing_speed_px_s, |point| point.upward_speed_px_s);
     }
     let mut entries: Vec<LegendEntry<'_>> = Vec::new();
     if jumps.len() > 1 {
@@ -67,12 +67,15 @@ fn draw_line(
     panel: &Panel,
     arc: &JumpArc,
     (colour, dash, marker): (Colour, super::paper::Dash, super::paper::Marker),
+    at_landing: f64,
     value: impl Fn(&ArcPoint) -> f64,
 ) {
     let until = |point: &&ArcPoint| point.tick < arc.air_ticks;
     let points: Vec<Point> =
         arc.points.iter().take_while(until).map(|point| panel.at(point.time_s, value(point))).collect();
-    sheet.line(&points, stroke(colour, 2.2).dashed(dash));
+    let landing = panel.at(arc.air_time_s, at_landing);
+    let line: Vec<Point> = points.iter().copied().chain([landing]).collect();
+    sheet.line(&line, stroke(colour, 2.2).dashed(dash));
     for point in &points {
         sheet.marker(*point, marker, 2.4, colour);
     }
