@@ -22,26 +22,30 @@ impl Cells {
         Cells { left, right, top, bottom }
     }
 
-    /// Follows the body to another `x`.
+    /// Follows the body along x: only the lines on its way are looked at.
     #[inline(always)]
-    pub(crate) fn follow_x(&mut self, lattice: Lattice, body: &Body, x: f64) {
+    pub(crate) fn follow_x(&mut self, lattice: Lattice, body: &Body, from: f64, x: f64) {
         let half = body.half_width();
-        if x < lattice.line(self.left) + half || x >= lattice.line(self.left + 1) + half {
-            self.left = lattice.last_at_or_before(x, half);
-        }
-        if x <= lattice.line(self.right) - half || x > lattice.line(self.right + 1) - half {
-            self.right = lattice.last_before(x, -half);
+        let entered_tile = if x > from {
+            x >= lattice.line(self.left + 1) + half || x > lattice.line(self.right + 1) - half
+        } else {
+            x < from && (x < lattice.line(self.left) + half || x <= lattice.line(self.right) - half)
+        };
+        if entered_tile {
+            (self.left, self.right) = lattice.cells(x, half, half);
         }
     }
 
-    /// Follows the body to another `y`.
+    /// Follows the body along y.
     #[inline(always)]
-    pub(crate) fn follow_y(&mut self, lattice: Lattice, body: &Body, y: f64) {
-        if y < lattice.line(self.top) + body.height || y >= lattice.line(self.top + 1) + body.height {
-            self.top = lattice.last_at_or_before(y, body.height);
-        }
-        if y <= lattice.line(self.bottom) || y > lattice.line(self.bottom + 1) {
-            self.bottom = lattice.last_before(y, 0.0);
+    pub(crate) fn follow_y(&mut self, lattice: Lattice, body: &Body, from: f64, y: f64) {
+        let entered_tile = if y > from {
+            y >= lattice.line(self.top + 1) + body.height || y > lattice.line(self.bottom + 1)
+        } else {
+            y < from && (y < lattice.line(self.top) + body.height || y <= lattice.line(self.bottom))
+        };
+        if entered_tile {
+            (self.top, self.bottom) = lattice.cells(y, body.height, 0.0);
         }
     }
 

@@ -179,8 +179,6 @@ impl Character {
             let facts = self.jump_facts(terrain, moving, jump_pressed);
             self.change_mode(moving, Moment::Decide, facts);
         }
-        moving.velocity.x = moving.velocity.x.clamp(-LIMIT_SPEED, LIMIT_SPEED);
-        moving.velocity.y = moving.velocity.y.clamp(-LIMIT_SPEED, LIMIT_SPEED);
     }
 
     /// The button is up: that ends what holding it does for the jump under way, if nothing has yet.
@@ -247,6 +245,7 @@ impl Character {
         }
     }
 
+    #[cold]
     fn take_off(&mut self, flight: Flight, from: JumpedFrom) {
         self.flight = Some(flight);
         self.pressed_at = None;
@@ -269,7 +268,7 @@ impl Character {
         let by = in_pixels(self.tuning.moves_whole_pixels(), &mut self.rest.x, speeds.x.by);
         let swept = sweep_x_from(terrain, body, &moving.cells, from, from + by);
         moving.feet.x = swept.place;
-        moving.cells.follow_x(terrain.lattice(), body, swept.place);
+        moving.cells.follow_x(terrain.lattice(), body, from, swept.place);
         if swept.blocked {
             moving.velocity.x = 0.0;
             self.rest.x = 0.0;
@@ -289,7 +288,7 @@ impl Character {
         }
         let swept = sweep_y_from(terrain, body, &moving.cells, from, from + by);
         moving.feet.y = swept.place;
-        moving.cells.follow_y(terrain.lattice(), body, swept.place);
+        moving.cells.follow_y(terrain.lattice(), body, from, swept.place);
         if swept.blocked {
             if by >= 0.0 {
                 self.report.events.push(Event::Landed { speed: moving.velocity.y });
@@ -305,6 +304,7 @@ impl Character {
     }
 
     /// A ceiling stopped the rise; that is said once until the head has been elsewhere.
+    #[cold]
     fn bump_head(&mut self, place: f64) {
         if let Some(flight) = &mut self.flight {
             flight.bump();
@@ -325,7 +325,10 @@ impl Character {
         let (left, right) = walls_beside(terrain, body, moving.feet, self.tuning.wall_probe(), &moving.cells);
         let contacts = &mut self.report.contacts;
         (contacts.left, contacts.right, contacts.below) = (left, right, supported);
-        self.change_mode(moving, Moment::Settle, Facts::SUPPORTED.when(supported));
+        // Mostly nothing has changed.
+        if supported != (self.mode == Mode::Ground) {
+            self.change_mode(moving, Moment::Settle, Facts::SUPPORTED.when(supported));
+        }
     }
 
     /// Step 9: zones entered and left.

@@ -3,6 +3,7 @@ use super::frame::{Frame, Vertical, short};
 use super::labels::{self, Labels};
 use super::paper::{
     Area, Colour, Dash, INK, LegendEntry, Marker, Point, SERIES, SMOKE, Sheet, Words, legend, line_sample, stroke,
+    text_width,
 };
 use crate::analysis::{ArcKind, ArcsReport, JumpArc, TuningArcs};
 
@@ -14,21 +15,25 @@ const AREA: Area = Area { left: 76.0, top: 96.0, right: 1204.0, bottom: 722.0 };
 pub fn arcs_figure(report: &ArcsReport) -> Figure {
     let names: Vec<&str> = report.tunings.iter().map(|tuning| tuning.name.as_str()).collect();
     let title = format!("Jump arcs of {}", names.join(", "));
-    let caption = report.tunings.iter().map(caption_of).collect::<Vec<_>>().join("     ");
+    let caption = caption_of(report);
     Sheet::page(&Words { title: &title, caption: &caption }, |sheet| draw(sheet, report))
 }
 
-fn caption_of(tuning: &TuningArcs) -> String {
-    format!(
-        "{}: {} Hz, scheme {}, a tile is {} px, hitbox {} x {} px; a dot every {} ticks; shaded: what letting go earlier gives",
-        tuning.name,
-        short(tuning.rate_hz),
-        tuning.scheme,
-        short(tuning.tile_px),
-        short(tuning.body.width),
-        short(tuning.body.height),
-        dot_every(tuning)
-    )
+/// Rate and scheme of each tuning, and what the drawing means; hitboxes only where there is room.
+fn caption_of(report: &ArcsReport) -> String {
+    let loops: Vec<String> = report.tunings.iter().map(loop_of).collect();
+    let every = report.tunings.first().map_or(1, dot_every);
+    let drawn = format!("; a dot every {every} ticks; shaded: what letting go earlier gives");
+    let hitboxes = report.tunings.iter().map(|tuning| (short(tuning.body.width), short(tuning.body.height)));
+    let hitboxes: Vec<String> = hitboxes.map(|(width, height)| format!("{width} x {height} px")).collect();
+    let long = format!("{}; hitbox {}{drawn}", loops.join("; "), hitboxes.join(", "));
+    if text_width(&long, 12.0) < 1232.0 { long } else { loops.join("; ") + &drawn }
+}
+
+/// Rate, scheme and tile of a tuning.
+pub(super) fn loop_of(tuning: &TuningArcs) -> String {
+    let (rate, tile) = (short(tuning.rate_hz), short(tuning.tile_px));
+    format!("{}: {rate} Hz, scheme {}, a tile is {tile} px", tuning.name, tuning.scheme)
 }
 
 /// Dots about fifteen to a jump, at a round number of ticks.
@@ -132,8 +137,10 @@ fn apex_place(arc: &JumpArc) -> (f64, f64) {
 /// Labels at apexes and landings; the same words at the same place are said once.
 fn draw_labels(sheet: &mut Sheet<'_>, frame: &Frame, report: &ArcsReport) {
     let arcs = report.tunings.iter().flat_map(|tuning| &tuning.arcs);
-    let data = arcs.filter(|arc| arc.kind == ArcKind::Running).flat_map(|arc| &arc.points);
-    let data = data.map(|point| frame.at(point.x_px, point.height_px)).collect();
+    let running = arcs.filter(|arc| arc.kind == ArcKind::Running).flat_map(|arc| curve(frame, arc, 0.0));
+    let taps =
+        report.tunings.iter().filter_map(|tuning| Some((tuning.arc(ArcKind::Tap)?, tuning.arc(ArcKind::Running)?)));
+    let data = running.chain(taps.flat_map(|(tap, running)| curve(frame, tap, run_speed(running)))).collect();
     let mut labels = Labels::new(frame.area.grown(-3.0), data);
     let mut said: Vec<(Point, Vec<String>, Vec<&str>)> = Vec::new();
     for tuning in &report.tunings {

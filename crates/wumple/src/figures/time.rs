@@ -1,5 +1,5 @@
 use super::Figure;
-use super::frame::short;
+use super::arcs::loop_of;
 use super::panel::Panel;
 use super::paper::{
     Align, Area, COBALT, Colour, LegendEntry, OCHRE, Point, SERIES, Sheet, TERRACOTTA, Words, legend, line_sample,
@@ -15,13 +15,9 @@ const RIGHT: f64 = 1196.0;
 pub fn time_figure(report: &ArcsReport) -> Figure {
     let names: Vec<&str> = report.tunings.iter().map(|tuning| tuning.name.as_str()).collect();
     let title = format!("Full jump over time: {}", names.join(", "));
-    let captions = report.tunings.iter().map(|tuning| {
-        let (rate, tile) = (short(tuning.rate_hz), short(tuning.tile_px));
-        format!("{}: {rate} Hz, scheme {}, a tile is {tile} px", tuning.name, tuning.scheme)
-    });
+    let captions: Vec<String> = report.tunings.iter().map(loop_of).collect();
     let first = names.first().copied().unwrap_or_default();
-    let caption =
-        captions.collect::<Vec<_>>().join("     ") + &format!("; phases are those of {first}; a dot each tick");
+    let caption = format!("{}; phases are those of {first}; a dot each tick", captions.join("; "));
     Sheet::page(&Words { title: &title, caption: &caption }, |sheet| draw(sheet, report))
 }
 

@@ -71,6 +71,9 @@ pub(crate) fn fall(phases: &Phases, speed: f64, seconds: f64) -> Moved {
 /// or braking down to it.
 #[inline]
 pub(crate) fn run(rates: &RunRates, mut speed: f64, target: f64, mut seconds: f64) -> Moved {
+    if speed == target {
+        return Moved { speed, by: speed * seconds };
+    }
     speed = instantly(rates, speed, target);
     let mut by = 0.0;
     while speed != target {
