@@ -51,6 +51,6 @@ pub use trace::{Trace, TraceRow, run};
 mod documents {
     #[doc = include_str!("../../../README.md")]
     struct Readme;
-    #[doc = include_str!("../../../docs/04-in-your-game.md")]
+    #[doc = include_str!("../../../docs/06-in-your-game.md")]
     struct InYourGame;
 }

@@ -183,6 +183,19 @@ fn other_units_and_tiles_mean_the_same_motion() {
     assert!((arc(&after, ArcKind::Running).reach_tiles - arc(&dab, ArcKind::Running).reach_tiles).abs() < 1e-9);
 }
 
+/// Standing and running jumps are one motion, whatever measures them.
+#[test]
+fn standing_and_running_jumps_land_alike() {
+    for scheme in SCHEMES {
+        let text = demo::DAB.replace("\"exact\" ", &format!("\"{}\" ", scheme.name()));
+        let file = TuningFile::parse("dab", &text).unwrap();
+        let (full, running) = (arc(&file, ArcKind::Full), arc(&file, ArcKind::Running));
+        assert!(full.landing_speed_px_s > 200.0, "{scheme:?}");
+        assert!((full.landing_speed_px_s - running.landing_speed_px_s).abs() < 1e-9);
+        assert_eq!((full.air_ticks, full.air_time_s), (running.air_ticks, running.air_time_s));
+    }
+}
+
 #[test]
 fn a_time_that_is_no_whole_tick_is_said() {
     let text = demo::DAB.replace("\"exact\"", "\"velocity-first\"").replace("rate = 60 ", "rate = 50 ");

@@ -2,8 +2,8 @@
 
 use serde::Serialize;
 use wumple_core::{
-    Buttons, CharacterId, DVec2, Edge, Edges, Flight, Lattice, Piece, Terrain, TickReport, TileProperties, Tuning,
-    World,
+    Buttons, CharacterId, DVec2, Edge, Edges, Event, Flight, Lattice, Piece, Terrain, TickReport, TileProperties,
+    Tuning, World,
 };
 
 /// A jump to be flown.
@@ -142,7 +142,8 @@ fn follow(
         time_s: (report.tick - before.tick) as f64 / tuning.rate(),
         x_px: report.feet.x - from_x,
         height_px: TOP - report.feet.y,
-        upward_speed_px_s: -report.velocity.y,
+        // A landing clears the speed; what counts is the speed it had.
+        upward_speed_px_s: -report.events.iter().find_map(landing_speed).unwrap_or(report.velocity.y),
     };
     let take_off_speed = tuning.jump().map_or(0.0, |jump| jump.speed);
     let first = ArcPoint { upward_speed_px_s: take_off_speed, ..point(&before) };
@@ -159,6 +160,10 @@ fn follow(
         }
     }
     flown
+}
+
+fn landing_speed(event: &Event) -> Option<f64> {
+    if let Event::Landed { speed } = event { Some(*speed) } else { None }
 }
 
 /// The motion of an `exact` jump between its ticks.

@@ -22,10 +22,13 @@ pub fn arcs_figure(report: &ArcsReport) -> Figure {
 /// Rate and scheme of each tuning, and what the drawing means; hitboxes only where there is room.
 fn caption_of(report: &ArcsReport) -> String {
     let loops: Vec<String> = report.tunings.iter().map(loop_of).collect();
-    let every = report.tunings.first().map_or(1, dot_every);
-    let drawn = format!("; a dot every {every} ticks; shaded: what letting go earlier gives");
+    let every = dot_every(report);
+    let shades = report.tunings.iter().any(|tuning| hop_below(tuning).is_some());
+    let shaded = if shades { "; shaded: what letting go earlier gives" } else { "" };
+    let drawn = format!("; a dot every {every} ticks{shaded}");
     let hitboxes = report.tunings.iter().map(|tuning| (short(tuning.body.width), short(tuning.body.height)));
-    let hitboxes: Vec<String> = hitboxes.map(|(width, height)| format!("{width} x {height} px")).collect();
+    let mut hitboxes: Vec<String> = hitboxes.map(|(width, height)| format!("{width} x {height} px")).collect();
+    hitboxes.dedup();
     let long = format!("{}; hitbox {}{drawn}", loops.join("; "), hitboxes.join(", "));
     if text_width(&long, 12.0) < 1232.0 { long } else { loops.join("; ") + &drawn }
 }
@@ -36,9 +39,10 @@ pub(super) fn loop_of(tuning: &TuningArcs) -> String {
     format!("{}: {rate} Hz, scheme {}, a tile is {tile} px", tuning.name, tuning.scheme)
 }
 
-/// Dots about fifteen to a jump, at a round number of ticks.
-fn dot_every(tuning: &TuningArcs) -> u64 {
-    let ticks = tuning.arc(ArcKind::Running).map_or(1, |arc| arc.air_ticks);
+/// At most two dozen dots to a jump, at a round number of ticks, the same for all.
+fn dot_every(report: &ArcsReport) -> u64 {
+    let running = report.tunings.iter().filter_map(|tuning| tuning.arc(ArcKind::Running));
+    let ticks = running.map(|arc| arc.air_ticks).max().unwrap_or(1);
     [1, 2, 5, 10, 20, 50, 100, 200, 500].into_iter().find(|every| ticks / every <= 24).unwrap_or(1000)
 }
 
@@ -61,7 +65,7 @@ fn draw(sheet: &mut Sheet<'_>, report: &ArcsReport) {
         draw_hitboxes(sheet, &frame, tuning);
     }
     for (tuning, series) in report.tunings.iter().zip(SERIES.iter().cycle()) {
-        draw_arcs(sheet, &frame, tuning, series);
+        draw_arcs(sheet, &frame, tuning, series, dot_every(report));
     }
     draw_labels(sheet, &frame, report);
     frame.sides(sheet, tile, ("tiles from the take-off", "height of the feet, tiles"));
@@ -79,18 +83,24 @@ fn draw(sheet: &mut Sheet<'_>, report: &ArcsReport) {
 
 /// The running jump with its dots, the band between it and the tap, and straight up the standing jump,
 /// with the air jump above it.
-fn draw_arcs(sheet: &mut Sheet<'_>, frame: &Frame, tuning: &TuningArcs, series: &(Colour, Dash, Marker)) {
+fn draw_arcs(
+    sheet: &mut Sheet<'_>,
+    frame: &Frame,
+    tuning: &TuningArcs,
+    series: &(Colour, Dash, Marker),
+    dot_every: u64,
+) {
     let (colour, dash, marker) = *series;
     let Some(running) = tuning.arc(ArcKind::Running) else { return };
     let run = curve(frame, running, 0.0);
-    if let Some(tap) = tuning.arc(ArcKind::Tap).filter(|tap| tap.air_time_s < running.air_time_s - 1e-9) {
+    if let Some(tap) = hop_below(tuning) {
         let hop = curve(frame, tap, run_speed(running));
         let band: Vec<Point> = run.iter().chain(hop.iter().rev()).copied().collect();
         sheet.fill(&band, colour, 0.10);
         sheet.line(&hop, stroke(colour, 1.3).dashed(Dash::Short));
     }
     sheet.line(&run, stroke(colour, 2.2).dashed(dash));
-    for point in run[..run.len() - 1].iter().step_by(dot_every(tuning) as usize) {
+    for point in run[..run.len() - 1].iter().step_by(dot_every as usize) {
         sheet.marker(*point, marker, 2.8, colour);
     }
     let ground = frame.at(0.0, 0.0);
@@ -101,6 +111,12 @@ fn draw_arcs(sheet: &mut Sheet<'_>, frame: &Frame, tuning: &TuningArcs, series: 
             sheet.line(&[frame.at(0.0, full.apex_height_px), frame.at(0.0, air.apex_height_px)], line);
         }
     }
+}
+
+/// The tap, where letting go changes anything.
+fn hop_below(tuning: &TuningArcs) -> Option<&JumpArc> {
+    let full = tuning.arc(ArcKind::Full)?;
+    tuning.arc(ArcKind::Tap).filter(|tap| tap.apex_height_px < full.apex_height_px - 1e-9)
 }
 
 fn run_speed(running: &JumpArc) -> f64 {
@@ -174,6 +190,7 @@ fn marks(frame: &Frame, tuning: &TuningArcs, arc: &JumpArc) -> Vec<(Point, Vec<S
     let apex = (frame.at(x, y), vec![length("apex ", arc.apex_height_px), time(arc.apex_time_s, arc.apex_tick)]);
     match arc.kind {
         ArcKind::Running => {}
+        ArcKind::Tap if hop_below(tuning).is_none() => return Vec::new(),
         ArcKind::Tap => {
             let running = tuning.arc(ArcKind::Running);
             let at = running.map_or(0.0, |running| run_speed(running) * arc.apex_time_s);

@@ -17,9 +17,10 @@ pub fn run_figure(level: &Level, tuning: &TuningFile, trace: &Trace) -> Figure {
     let every = hitbox_every(trace);
     let last = trace.rows.last().map_or(0, |row| row.tick);
     let caption = format!(
-        "{last} ticks, {} s; {} Hz, scheme exact; the hitbox ({} x {} px) is drawn every {every} ticks; numbers at events are ticks",
+        "{last} ticks, {} s; {} Hz, scheme {}; the hitbox ({} x {} px) is drawn every {every} ticks; numbers at events are ticks",
         short(last as f64 / trace.rate),
         short(trace.rate),
+        tuning.tuning.scheme().name(),
         short(tuning.tuning.body().width),
         short(tuning.tuning.body().height),
     );
@@ -35,10 +36,10 @@ pub fn run_figure(level: &Level, tuning: &TuningFile, trace: &Trace) -> Figure {
     })
 }
 
-/// Sixty hitboxes at most, at a round number of ticks.
+/// Thirty hitboxes at most, at a round number of ticks.
 fn hitbox_every(trace: &Trace) -> usize {
     let ticks = trace.rows.len();
-    [5, 10, 20, 50, 100, 200, 500, 1000].into_iter().find(|every| ticks / every <= 60).unwrap_or(5000)
+    [5, 10, 20, 50, 100, 200, 500, 1000].into_iter().find(|every| ticks / every <= 30).unwrap_or(5000)
 }
 
 fn draw_hitboxes(sheet: &mut Sheet<'_>, frame: &Frame, tuning: &TuningFile, trace: &Trace, every: usize) {
