@@ -36,7 +36,7 @@ impl Demo {
         output::print(&run::table(&trace))?;
         output::print(&format!("\nIn {}:\n", self.out.display()))?;
 
-        let written = |name: &str, what: &str| output::print(&format!("  {name:28} {what}"));
+        let written = |name: &str, what: &str| output::print(&format!("  {name:31} {what}"));
         for (name, figure, what) in [
             ("dab-arcs", arcs_figure(&report), "the jumps, measured"),
             ("dab-jump-over-time", time_figure(&report), "the full jump against time, by phase"),
