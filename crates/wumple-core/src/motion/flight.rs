@@ -11,6 +11,8 @@ pub struct Flight {
     in_air: bool,
     take_off: f64,
     ticks: u64,
+    /// The press was let go before the take-off: the release is due in the tick after it.
+    let_go: bool,
     released: bool,
     heavy: bool,
     sustaining: bool,
@@ -19,7 +21,7 @@ pub struct Flight {
 impl Flight {
     /// A jump off the ground whose feet leave the height `take_off`, px, y down.
     pub fn off_ground(take_off: f64) -> Flight {
-        Flight { in_air: false, take_off, ticks: 0, released: false, heavy: false, sustaining: true }
+        Flight { in_air: false, take_off, ticks: 0, let_go: false, released: false, heavy: false, sustaining: true }
     }
 
     /// A jump in the air.
@@ -33,10 +35,16 @@ impl Flight {
         if self.in_air { tuning.air_jump() } else { tuning.jump() }
     }
 
-    /// Whether the button was let go since the take-off.
+    /// The same of a press that was let go before the take-off: it counts as released in the tick after,
+    /// whatever is pressed by then.
+    pub fn let_go_before(self, let_go: bool) -> Flight {
+        Flight { let_go, ..self }
+    }
+
+    /// Whether the release acts now: it has not yet, and the button is up or the press was let go long ago.
     #[inline]
-    pub fn is_released(&self) -> bool {
-        self.released
+    pub fn is_release_due(&self, held: bool) -> bool {
+        !self.released && (!held || self.let_go)
     }
 
     /// The head was bumped: nothing is sustained any more.

@@ -171,9 +171,7 @@ impl Character {
     /// Step 3: what the player asks for.
     #[inline(always)]
     fn decide<T: Terrain>(&mut self, terrain: &T, moving: &mut Moving, jump_pressed: bool) {
-        if !self.held.jump {
-            self.release(moving);
-        }
+        self.release(moving);
         // Mostly nothing is asked for.
         if self.pressed_at.is_some() || (self.held.jump && self.tuning.repeats_held()) {
             let facts = self.jump_facts(terrain, moving, jump_pressed);
@@ -181,10 +179,11 @@ impl Character {
         }
     }
 
-    /// The button is up: that ends what holding it does for the jump under way, if nothing has yet.
+    /// The button is up: that ends what holding it does for the jump under way, once.
     #[inline(always)]
     fn release(&mut self, moving: &mut Moving) {
-        if let Some(flight) = self.flight.as_mut().filter(|flight| !flight.is_released()) {
+        let held = self.held.jump;
+        if let Some(flight) = self.flight.as_mut().filter(|flight| flight.is_release_due(held)) {
             moving.velocity.y = flight.release(&self.tuning, moving.feet.y, moving.velocity.y);
         }
     }
@@ -247,7 +246,7 @@ impl Character {
 
     #[cold]
     fn take_off(&mut self, flight: Flight, from: JumpedFrom) {
-        self.flight = Some(flight);
+        self.flight = Some(flight.let_go_before(!self.held.jump));
         self.pressed_at = None;
         self.lost_ground_at = None;
         self.report.events.push(Event::Jumped(from));
