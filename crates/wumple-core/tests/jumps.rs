@@ -330,7 +330,7 @@ fn a_buffered_press_let_go_before_landing_is_a_tap() {
 fn air_jumps_are_counted_and_given_back() {
     let tuning = tuning(Scheme::Exact, 60.0, |jump| jump.air_jumps = 2);
     let press = |tick: u64| if tick % 6 == 1 && tick < 40 || tick == 301 { JUMP } else { Buttons::NONE };
-    let events = pressed_within(&tuning, 400.0, FLOOR, |tick| press(tick), 320);
+    let events = pressed_within(&tuning, 400.0, FLOOR, press, 320);
     let jumps: Vec<u64> =
         events.iter().filter(|(_, event)| matches!(event, Event::Jumped(_))).map(|(t, _)| *t).collect();
     assert_eq!(jumps, [1, 7, 13, 301]);

@@ -22,7 +22,7 @@ pub fn level_arcs_figure(level: &Level, arcs: &[LevelArc]) -> Figure {
             let width = if arc.jump.starts_with("full") { 2.2 } else { 1.2 };
             sheet.line(&path(arc), stroke(colour, width).dashed(dash));
         }
-        let data = arcs.iter().flat_map(|arc| path(arc)).collect();
+        let data = arcs.iter().flat_map(&path).collect();
         let mut labels = Labels::new(frame.area.grown(-3.0), data);
         for arc in arcs.iter().filter(|arc| arc.end == "lands" && arc.jump != "full up") {
             let Some(point) = path(arc).last().copied() else { continue };
