@@ -36,6 +36,8 @@
 //! ```
 
 #![no_std]
+// Printing is the program's business alone; the libraries return values. (Their examples may print.)
+#![warn(clippy::print_stdout, clippy::print_stderr)]
 
 extern crate alloc;
 

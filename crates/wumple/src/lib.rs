@@ -25,6 +25,9 @@
 //! # Ok::<(), Box<dyn std::error::Error>>(())
 //! ```
 
+// Printing is the program's business alone; the libraries return values. (Their examples may print.)
+#![warn(clippy::print_stdout, clippy::print_stderr)]
+
 mod analysis;
 pub mod demo;
 #[cfg(feature = "figures")]
