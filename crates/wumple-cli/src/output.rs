@@ -61,12 +61,6 @@ pub(crate) fn table(head: &[&str], rows: impl IntoIterator<Item = Vec<String>>) 
     table.trim_fmt() + "\n"
 }
 
-/// A number for people: at most three decimals.
-pub(crate) fn number(value: f64) -> String {
-    let rounded = (value * 1000.0).round() / 1000.0 + 0.0;
-    rounded.to_string()
-}
-
 /// Checks that a figure's name has an ending that says how to write it: a mistake is better told before
 /// the work than after.
 pub(crate) fn figure_path(text: &str) -> Result<PathBuf, String> {

@@ -46,7 +46,7 @@ pub use analysis::{
 pub use files::{
     ButtonsFile, Diagnostic, Diagnostics, FileError, LetterKind, Level, Timeline, TuningFile, read_text, write_whole,
 };
-pub use quantity::{Kind, Quantity, QuantityError, Scale};
+pub use quantity::{Kind, Quantity, QuantityError, Scale, short};
 pub use trace::{Trace, TraceRow, run};
 
 /// The Rust of the documents, compiled and run.

@@ -155,6 +155,12 @@ impl Quantity {
     }
 }
 
+/// A number for people: at most three decimals, and none that are zero.
+pub fn short(number: f64) -> String {
+    // Adding zero turns -0 into 0.
+    ((number * 1000.0).round() / 1000.0 + 0.0).to_string()
+}
+
 /// Splits a text after the number it begins with: digits, a sign, a point, an exponent.
 pub(crate) fn split_number(text: &str) -> (&str, &str) {
     let bytes = text.as_bytes();
@@ -208,6 +214,15 @@ mod tests {
             let quantity = Quantity::parse(text).unwrap();
             assert_eq!(quantity.kind(), kind, "{text}");
             assert!((quantity.in_px_and_seconds(&SCALE) - value).abs() < 1e-9, "{text}");
+        }
+    }
+
+    #[test]
+    fn numbers_for_people() {
+        let table =
+            [(5.25, "5.25"), (84.79449, "84.794"), (-0.0001, "0"), (54.400_000_000_000_006, "54.4"), (21.0, "21")];
+        for (number, text) in table {
+            assert_eq!(short(number), text);
         }
     }
 

@@ -2,10 +2,10 @@ use std::path::{Path, PathBuf};
 
 use clap::Args;
 use wumple::figures::{arcs_figure, level_arcs_figure, time_figure};
-use wumple::{ArcKind, ArcsReport, JumpArc, Level, LevelArc, TuningArcs, TuningFile, level_arcs};
+use wumple::{ArcKind, ArcsReport, JumpArc, Level, LevelArc, TuningArcs, TuningFile, level_arcs, short};
 
 use crate::failure::Failure;
-use crate::output::{self, Format, number};
+use crate::output::{self, Format};
 
 /// Measures the jumps of a tuning: height, reach and time, in tiles and px
 ///
@@ -108,7 +108,7 @@ pub(crate) fn tables(report: &ArcsReport) -> String {
     let mut text = String::new();
     for tuning in report.tunings.iter().filter(|tuning| !tuning.arcs.is_empty()) {
         let (name, scheme) = (&tuning.name, tuning.scheme);
-        let (rate, tile) = (number(tuning.rate_hz), number(tuning.tile_px));
+        let (rate, tile) = (short(tuning.rate_hz), short(tuning.tile_px));
         text += &format!("{name}: {scheme} at {rate} Hz, a tile is {tile} px\n{}", jumps(tuning));
         text += &holds(tuning);
         text += &levels(tuning);
@@ -141,16 +141,16 @@ fn jumps(tuning: &TuningArcs) -> String {
         arcs.map(|arc| {
             vec![
                 arc.kind.name().to_owned(),
-                number(arc.apex_height_tiles),
-                number(arc.apex_height_px),
-                number(arc.apex_time_s),
+                short(arc.apex_height_tiles),
+                short(arc.apex_height_px),
+                short(arc.apex_time_s),
                 arc.apex_tick.to_string(),
-                number(arc.air_time_s),
+                short(arc.air_time_s),
                 arc.air_ticks.to_string(),
-                number(arc.reach_tiles),
-                number(arc.reach_px),
-                number(arc.take_off_speed_px_s),
-                number(arc.landing_speed_px_s),
+                short(arc.reach_tiles),
+                short(arc.reach_px),
+                short(arc.take_off_speed_px_s),
+                short(arc.landing_speed_px_s),
                 format!("{:.0} %", arc.top_quarter_share * 100.0),
             ]
         }),
@@ -164,7 +164,7 @@ fn holds(tuning: &TuningArcs) -> String {
         .arcs
         .iter()
         .filter(held)
-        .map(|arc| format!("{} ticks {}", arc.held_ticks, number(arc.apex_height_tiles)))
+        .map(|arc| format!("{} ticks {}", arc.held_ticks, short(arc.apex_height_tiles)))
         .collect();
     if heights.is_empty() {
         return String::new();
@@ -182,10 +182,10 @@ fn levels(tuning: &TuningArcs) -> String {
     let head = ["reach in tiles", "2 up", "1 up", "level", "1 down", "2 down"];
     let at = |arc: &JumpArc, level: i32| {
         let found = arc.reach_at_levels.iter().find(|reach| reach.level_tiles == level);
-        found.map_or(String::from("-"), |reach| number(reach.reach_tiles))
+        found.map_or(String::from("-"), |reach| short(reach.reach_tiles))
     };
     let rows = reaching.iter().map(|arc| {
-        let level = number(arc.reach_tiles);
+        let level = short(arc.reach_tiles);
         vec![arc.kind.name().to_owned(), at(arc, 2), at(arc, 1), level, at(arc, -1), at(arc, -2)]
     });
     String::from("\n") + &output::table(&head, rows)
@@ -209,14 +209,14 @@ fn differences(report: &ArcsReport) -> String {
         let arcs: Vec<Option<&JumpArc>> = report.tunings.iter().map(|tuning| tuning.arc(kind)).collect();
         for (what, value) in numbers {
             let values: Vec<Option<f64>> = arcs.iter().map(|arc| arc.map(value)).collect();
-            if values.iter().all(|value| value.map(number) == values[0].map(number)) {
+            if values.iter().all(|value| value.map(short) == values[0].map(short)) {
                 continue;
             }
             let change = match (values[0], values[values.len() - 1]) {
-                (Some(first), Some(last)) => number(last - first),
+                (Some(first), Some(last)) => short(last - first),
                 _ => String::from("-"),
             };
-            let cells = values.iter().map(|value| value.map_or(String::from("-"), number));
+            let cells = values.iter().map(|value| value.map_or(String::from("-"), short));
             rows.push([kind.name().to_owned(), what.to_owned()].into_iter().chain(cells).chain([change]).collect());
         }
     }
@@ -234,12 +234,12 @@ fn level_table(arcs: &[LevelArc]) -> String {
             vec![
                 arc.tuning.clone(),
                 arc.jump.to_owned(),
-                number(arc.apex_height_tiles),
-                number(arc.apex_height_px),
+                short(arc.apex_height_tiles),
+                short(arc.apex_height_px),
                 arc.end.to_owned(),
                 arc.end_column.to_string(),
                 arc.end_row.to_string(),
-                number(arc.time_s),
+                short(arc.time_s),
                 arc.met.join(", "),
             ]
         }),

@@ -1,10 +1,10 @@
 use std::path::PathBuf;
 
 use clap::Args;
-use wumple::{ArcKind, Conversion, ConvertError, JumpArc, Scheme, Target, UnitStyle, convert};
+use wumple::{ArcKind, Conversion, ConvertError, JumpArc, Scheme, Target, UnitStyle, convert, short};
 
 use crate::failure::Failure;
-use crate::output::{self, Format, number};
+use crate::output::{self, Format};
 
 /// Converts a tuning to another scheme, rate, tile size or other units
 ///
@@ -97,7 +97,7 @@ fn rows(done: &Conversion) -> Vec<Vec<String>> {
                 continue;
             }
             let jump = before.kind.name().to_owned();
-            rows.push([vec![jump, what.to_owned()], [a, b, b - a].map(number).into()].concat());
+            rows.push([vec![jump, what.to_owned()], [a, b, b - a].map(short).into()].concat());
         }
     }
     rows

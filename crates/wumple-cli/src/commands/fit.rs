@@ -3,11 +3,11 @@ use std::path::PathBuf;
 use clap::Args;
 use serde::Serialize;
 use wumple::{
-    AccelerationUnits, Fit as Found, Kind, Loop, Quantity, Scale, Scheme, SpeedUnits, TuningFile, Wishes, fit,
+    AccelerationUnits, Fit as Found, Kind, Loop, Quantity, Scale, Scheme, SpeedUnits, TuningFile, Wishes, fit, short,
 };
 
 use crate::failure::Failure;
-use crate::output::{self, Format, number};
+use crate::output::{self, Format};
 
 /// Finds the numbers of a jump from wishes: "3.5 tiles high in 0.38 s"
 ///
@@ -96,9 +96,9 @@ impl Fit {
                 return Err(Failure::Usage(format!(
                     "the tuning to be changed has {} Hz, {} and tiles of {} px; leave --rate, --scheme and --tile out, \
                      or convert it first",
-                    number(own.0),
+                    short(own.0),
                     own.2.name(),
-                    number(own.1)
+                    short(own.1)
                 )));
             }
             return Ok(Loop { rate: own.0, scheme: own.2, scale: file.scale });
@@ -163,22 +163,21 @@ fn table(found: &Found, down: bool) -> String {
         rows.push(row("top run speed", [speed.px_s, speed.px_frame, speed.tiles_s]));
     }
     let mut text = output::table(&head, rows);
-    text +=
-        &format!("\nfor {} at {} Hz, a tile of {} px:\n", found.scheme, number(found.rate_hz), number(found.tile_px));
+    text += &format!("\nfor {} at {} Hz, a tile of {} px:\n", found.scheme, short(found.rate_hz), short(found.tile_px));
     found.decided.iter().for_each(|words| text += &format!("  {words}\n"));
     let arc = &found.predicted;
     text += &format!(
         "\nso a full jump is {} tiles ({} px) high after {} s (tick {}), and lands after {} s (tick {}) at {} px/s",
-        number(arc.apex_height_tiles),
-        number(arc.apex_height_px),
-        number(arc.apex_time_s),
+        short(arc.apex_height_tiles),
+        short(arc.apex_height_px),
+        short(arc.apex_time_s),
         arc.apex_tick,
-        number(arc.air_time_s),
+        short(arc.air_time_s),
         arc.air_ticks,
-        number(arc.landing_speed_px_s),
+        short(arc.landing_speed_px_s),
     );
     if found.top_speed.is_some() {
-        text += &format!(", {} tiles ({} px) further on", number(arc.reach_tiles), number(arc.reach_px));
+        text += &format!(", {} tiles ({} px) further on", short(arc.reach_tiles), short(arc.reach_px));
     }
     text + ".\n\ntick for tick, the height in px:\n" + &heights(found)
 }

@@ -3,10 +3,10 @@ use std::path::{Path, PathBuf};
 use clap::Args;
 use serde::Serialize;
 use wumple::figures::run_figure;
-use wumple::{ButtonsFile, Level, Timeline, Trace, TraceRow, TuningFile};
+use wumple::{ButtonsFile, Level, Timeline, Trace, TraceRow, TuningFile, short};
 
 use crate::failure::Failure;
-use crate::output::{self, Format, number};
+use crate::output::{self, Format};
 
 /// Runs a character through a level and says what happened
 ///
@@ -95,13 +95,13 @@ pub(crate) fn table(trace: &Trace) -> String {
     let head = ["tick", "time s", "x px", "y px", "state", "events"];
     let eventful = trace.written_rows().filter(|row| !row.events.is_empty());
     let rows = eventful.map(|row| {
-        let numbers = [row.time_s, row.x_px, row.y_px].map(number);
+        let numbers = [row.time_s, row.x_px, row.y_px].map(short);
         let words = [row.state.to_owned(), row.events.replace(';', ", ")];
         [vec![row.tick.to_string()], numbers.into(), words.into()].concat()
     });
     let table = output::table(&head, rows);
     let end = trace.written_rows().last().map(|row| {
-        let [time, x, y] = [row.time_s, row.x_px, row.y_px].map(number);
+        let [time, x, y] = [row.time_s, row.x_px, row.y_px].map(short);
         format!("\n{} ticks, {time} s; at the end: {} at ({x}, {y}) px", row.tick, row.state)
     });
     table + &end.unwrap_or_default()

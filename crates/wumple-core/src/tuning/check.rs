@@ -569,16 +569,11 @@ impl Check {
             return jumps;
         }
         jumps.ground.speed = self.shape(numbers, jump).speed;
-        // An air jump without a height of its own goes as high as a jump, whatever either release does.
+        // An air jump without a height of its own goes as high as a jump.
         let rules = |release| rise_rules(numbers, jump.hang, sustain_of(release));
-        jumps.air.speed = match jump.air_jump_height {
-            Some(height) => rules(air_release).speed_for(height, gravity),
-            None if sustain_of(air_release) == sustain_of(jump.release) => jumps.ground.speed,
-            None => {
-                let height = rules(jump.release).apex_height(jumps.ground.speed, gravity);
-                rules(air_release).speed_for(height, gravity)
-            }
-        };
+        let as_high = || rules(jump.release).apex_height(jumps.ground.speed, gravity);
+        let height = jump.air_jump_height.unwrap_or_else(as_high);
+        jumps.air.speed = rules(air_release).speed_for(height, gravity);
         self.not_above("jump.air_jump_height", "the speed of an air jump", jumps.air.speed, LIMIT_SPEED, "px/s");
         jumps
     }

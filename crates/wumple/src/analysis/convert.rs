@@ -8,7 +8,7 @@ use super::arcs::{ArcKind, TuningArcs, arcs};
 use super::fit::Unfit;
 use crate::files::edit::{Change, changed};
 use crate::files::{Diagnostics, TuningFile};
-use crate::quantity::{Kind, Quantity, Scale};
+use crate::quantity::{Kind, Quantity, Scale, short};
 
 /// What the tuning is to become; what is not given stays.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
@@ -250,8 +250,4 @@ fn differences(before: &TuningFile, after: &TuningFile, old: &TuningArcs, new: &
     compare("coyote time, in whole ticks,", gate(a.coyote_ticks(), a.rate()), gate(b.coyote_ticks(), b.rate()), "s");
     compare("buffer time, in whole ticks,", gate(a.buffer_ticks(), a.rate()), gate(b.buffer_ticks(), b.rate()), "s");
     said
-}
-
-fn short(number: f64) -> String {
-    ((number * 10_000.0).round() / 10_000.0 + 0.0).to_string()
 }

@@ -10,7 +10,7 @@ use wumple_core::{
 
 use super::arcs::{ArcKind, JumpArc, arcs};
 use crate::files::TuningFile;
-use crate::quantity::Scale;
+use crate::quantity::{Scale, short};
 
 /// What is wished for: px, seconds, px/s. What is not given is decided by the rest.
 #[derive(Clone, Debug, Default, PartialEq)]
@@ -351,8 +351,4 @@ fn tuning(
 fn full(file: &TuningFile, kind: ArcKind) -> JumpArc {
     let report = arcs([file]);
     report.tunings[0].arc(kind).expect("a tuning that jumps has this arc").clone()
-}
-
-fn short(number: f64) -> String {
-    ((number * 1000.0).round() / 1000.0 + 0.0).to_string()
 }

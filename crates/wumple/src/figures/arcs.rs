@@ -1,11 +1,12 @@
 use super::Figure;
-use super::frame::{Frame, Vertical, short};
+use super::frame::{Frame, Vertical};
 use super::labels::{self, Labels};
 use super::paper::{
     Area, Colour, Dash, INK, LegendEntry, Marker, Point, SERIES, SMOKE, Sheet, Words, legend, line_sample, stroke,
     text_width,
 };
 use crate::analysis::{ArcKind, ArcsReport, JumpArc, TuningArcs};
+use crate::quantity::short;
 
 /// The part of the page that data gets.
 const AREA: Area = Area { left: 76.0, top: 96.0, right: 1204.0, bottom: 722.0 };

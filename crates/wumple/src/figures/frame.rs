@@ -1,5 +1,7 @@
 //! A frame around data: where px of the world lie on the page, grid lines, and the numbers at the sides.
 
+use crate::quantity::short;
+
 use super::paper::{Align, Area, INK, Point, SMOKE, Sheet, stroke};
 
 /// Where world places lie on the page, the same scale in both directions.
@@ -130,12 +132,6 @@ impl Frame {
     }
 }
 
-/// A number with at most three decimals, and none that are zero.
-pub(super) fn short(number: f64) -> String {
-    let rounded = (number * 1000.0).round() / 1000.0 + 0.0;
-    rounded.to_string()
-}
-
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -155,7 +151,5 @@ mod tests {
     fn grid_lines_thin_out_where_tiles_are_small() {
         let frame = Frame::fit(AREA, (0.0, 16000.0), (0.0, 100.0), Vertical::Map, true);
         assert_eq!(frame.step(16.0, 7.0), 16.0 * 20.0);
-        assert_eq!(short(-0.0001), "0");
-        assert_eq!(short(5.25), "5.25");
     }
 }

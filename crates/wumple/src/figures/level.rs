@@ -1,11 +1,12 @@
 use super::Figure;
-use super::frame::{Frame, Vertical, short};
+use super::frame::{Frame, Vertical};
 use super::labels::{self, Labels};
 use super::paper::{
     Area, CELADON, COBALT, Colour, Dash, INK, LegendEntry, Marker, OCHRE, SMOKE, Sheet, TERRACOTTA, Words, legend,
     stroke,
 };
 use crate::files::{LetterKind, Level, TuningFile};
+use crate::quantity::short;
 use wumple_core::{Edge, Side, Surface, Terrain, TileProperties, Zone};
 
 /// The part of the page that the map gets.

@@ -1,5 +1,5 @@
 use super::Figure;
-use super::frame::{Frame, short};
+use super::frame::Frame;
 use super::labels::{self, Labels};
 use super::level::{draw_map, finish_map, tile_entries, zone_areas};
 use super::paper::{
@@ -7,6 +7,7 @@ use super::paper::{
     legend, line_sample, stroke,
 };
 use crate::files::{Level, TuningFile};
+use crate::quantity::short;
 use crate::trace::Trace;
 use wumple_core::{Event, State};
 
