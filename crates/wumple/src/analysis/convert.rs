@@ -231,7 +231,8 @@ fn differences(before: &TuningFile, after: &TuningFile, old: &TuningArcs, new: &
         said.push(if by.abs() <= 1e-6 * (1.0 + a.abs()) {
             format!("{what} stays {} {unit}", short(a))
         } else {
-            format!("{what} changes from {} to {} {unit} ({:+})", short(a), short(b), (by * 1e4).round() / 1e4)
+            let sign = if by > 0.0 { "+" } else { "" };
+            format!("{what} changes from {} to {} {unit} ({sign}{})", short(a), short(b), short(by))
         });
     };
     for kind in [ArcKind::Full, ArcKind::Tap, ArcKind::Running, ArcKind::Air] {
