@@ -131,6 +131,9 @@ fn arcs_from_a_place_in_a_level() {
     let (status, out, _) = output(wumple(&there).args(["9,13", "--format", "csv"]));
     assert_eq!(status, 0);
     assert!(out.contains("Dab,full left,") && out.contains(",lands,6,10,"), "{out}");
+    let (_, json, _) = output(wumple(&there).args(["9,13", "--format", "json"]));
+    let report: serde_json::Value = serde_json::from_str(&json).unwrap();
+    assert_eq!((&report["format"], report["arcs"].as_array().unwrap().len()), (&"wumple-level-arcs 1".into(), 5));
     for (at, message) in [
         ("9,12", "--at: nothing is there to stand on; name the tile above the ground"),
         ("99,2", "--at: column 99, row 2 is outside the map of 36 x 20 tiles"),

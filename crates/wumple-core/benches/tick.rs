@@ -3,7 +3,9 @@
 use std::hint::black_box;
 
 use criterion::{BenchmarkId, Criterion, Throughput, criterion_group, criterion_main};
-use wumple_core::{Acceleration, Buttons, DVec2, Edge, Edges, Grid, TileProperties, Tuning, TuningNumbers, World};
+use wumple_core::{
+    Acceleration, Buttons, DVec2, Edge, Edges, Grid, Hang, Release, TileProperties, Tuning, TuningNumbers, World,
+};
 
 const TILE: f64 = 16.0;
 const TICKS: usize = 4096;
@@ -58,6 +60,20 @@ fn tuning() -> Tuning {
     numbers.run.braking = Acceleration::Time(0.07);
     numbers.run.turning = Acceleration::Time(0.05);
     numbers.fall.top_speed = 260.0;
+    Tuning::check(&numbers).unwrap()
+}
+
+/// The same with all that a jump can have.
+fn tuning_with_everything() -> Tuning {
+    let mut numbers = tuning().numbers().clone();
+    (numbers.fall.gravity_ratio, numbers.fall.plunge_ratio) = (1.7, 1.5);
+    numbers.air.acceleration = Some(Acceleration::Time(0.18));
+    numbers.air.braking = Some(Acceleration::Time(0.35));
+    let jump = numbers.jump.as_mut().unwrap();
+    jump.release = Release::ToHeight { tap_height: 18.0, further_rise: 3.0 };
+    jump.hang = Some(Hang { speed: 20.0, gravity_ratio: 0.6 });
+    (jump.coyote_time, jump.buffer_time, jump.air_jumps) = (0.09, 0.12, 1);
+    jump.waits_for_ground = true;
     Tuning::check(&numbers).unwrap()
 }
 
@@ -120,7 +136,7 @@ impl Bare<'_> {
 }
 
 fn ticks(criterion: &mut Criterion) {
-    let (script, tuning) = (script(), tuning());
+    let (script, tuning, everything) = (script(), tuning(), tuning_with_everything());
     let edges = Edges { left: Edge::Solid, right: Edge::Solid, top: Edge::Solid, bottom: Edge::Solid };
     let mut group = criterion.benchmark_group("tick");
     group.throughput(Throughput::Elements(TICKS as u64));
@@ -152,21 +168,23 @@ fn ticks(criterion: &mut Criterion) {
 
         let kinds = [TileProperties::EMPTY, TileProperties::SOLID];
         let grid = Grid::new(side, tiles.clone(), TILE, &kinds, edges).unwrap();
-        let mut world = World::new(&grid);
-        let dab = world.add_character(tuning.clone(), start(side)).unwrap();
-        let mut travelled = 0.0;
-        script.iter().for_each(|held| {
-            let before = world.report(dab).feet.x;
-            world.tick(&[*held]);
-            travelled += (world.report(dab).feet.x - before).abs();
-        });
-        assert!(travelled > 500.0 && world.violation().is_none(), "the character moves about");
-        group.bench_function(BenchmarkId::new("character", side), |bencher| {
-            bencher.iter(|| {
-                script.iter().for_each(|held| world.tick(&[*black_box(held)]));
-                world.report(dab).feet.x
+        for (name, tuning) in [("character", &tuning), ("everything on", &everything)] {
+            let mut world = World::new(&grid);
+            let dab = world.add_character(tuning.clone(), start(side)).unwrap();
+            let mut travelled = 0.0;
+            script.iter().for_each(|held| {
+                let before = world.report(dab).feet.x;
+                world.tick(&[*held]);
+                travelled += (world.report(dab).feet.x - before).abs();
             });
-        });
+            assert!(travelled > 500.0 && world.violation().is_none(), "the character moves about");
+            group.bench_function(BenchmarkId::new(name, side), |bencher| {
+                bencher.iter(|| {
+                    script.iter().for_each(|held| world.tick(&[*black_box(held)]));
+                    world.report(dab).feet.x
+                });
+            });
+        }
     }
     group.finish();
 }

@@ -1,6 +1,7 @@
 use std::path::{Path, PathBuf};
 
 use clap::Args;
+use serde::Serialize;
 use wumple::figures::{arcs_figure, level_arcs_figure, time_figure};
 use wumple::{ArcKind, ArcsReport, JumpArc, Level, LevelArc, TuningArcs, TuningFile, level_arcs, short};
 
@@ -24,10 +25,10 @@ pub(crate) struct Arcs {
     #[arg(long, value_name = "FILE", value_parser = output::figure_path)]
     figure: Option<PathBuf>,
     /// Draw height and vertical speed against time into this file (.svg or .png)
-    #[arg(long, value_name = "FILE", value_parser = output::figure_path)]
+    #[arg(long, value_name = "FILE", value_parser = output::figure_path, conflicts_with = "level")]
     time_figure: Option<PathBuf>,
     /// Write every tick of every arc to this file (.csv, or .jsonl for JSON Lines)
-    #[arg(long, value_name = "FILE", value_parser = output::trace_path)]
+    #[arg(long, value_name = "FILE", value_parser = output::trace_path, conflicts_with = "level")]
     points: Option<PathBuf>,
     /// Start the arcs in this level (*.level.toml), where the level stops them; with --at
     #[arg(long, value_name = "FILE", requires = "at")]
@@ -38,6 +39,14 @@ pub(crate) struct Arcs {
     /// How to print the numbers
     #[arg(long, value_enum, default_value_t)]
     format: Format,
+}
+
+/// The arcs in a level as JSON.
+#[derive(Serialize)]
+struct LevelReport<'a> {
+    format: &'static str,
+    level: &'a str,
+    arcs: &'a [LevelArc],
 }
 
 fn place(text: &str) -> Result<(u32, u32), String> {
@@ -93,7 +102,9 @@ impl Arcs {
         }
         match self.format {
             Format::Table => output::print(&level_table(&arcs))?,
-            Format::Json => output::print_json(&arcs)?,
+            Format::Json => {
+                output::print_json(&LevelReport { format: "wumple-level-arcs 1", level: &level.name, arcs: &arcs })?
+            }
             Format::Csv => output::print(&wumple::level_arcs_to_csv(&arcs))?,
         }
         match &self.figure {

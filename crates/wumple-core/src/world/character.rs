@@ -22,6 +22,12 @@ struct Moving {
     cells: Cells,
 }
 
+/// Whether the feet are not well within the map: only then can a run be over.
+#[inline(always)]
+fn is_outside<T: Terrain>(terrain: &T, feet: DVec2) -> bool {
+    feet.x <= 0.0 || feet.x >= terrain.width() || feet.y <= 0.0 || feet.y >= terrain.height()
+}
+
 /// How far a body moves along an axis: as far as it should, or whole pixels, the rest being carried over.
 #[inline(always)]
 fn in_pixels(whole: bool, rest: &mut f64, by: f64) -> f64 {
@@ -149,8 +155,12 @@ impl Character {
         self.move_y(terrain, &mut moving, speeds); // 6
         self.settle(terrain, &mut moving); // 8
         (self.report.feet, self.report.velocity, self.cells) = (moving.feet, moving.velocity, moving.cells);
-        self.note_zones(terrain); // 9
-        self.note_end(terrain, moving.feet);
+        if terrain.has_zones() {
+            self.note_zones(terrain); // 9
+        }
+        if is_outside(terrain, moving.feet) {
+            self.note_end(terrain, moving.feet);
+        }
         self.name_state(moving.velocity); // 10
     }
 
@@ -188,6 +198,7 @@ impl Character {
         }
     }
 
+    #[inline(never)]
     fn jump_facts<T: Terrain>(&mut self, terrain: &T, moving: &Moving, jump_pressed: bool) -> Facts {
         let (tuning, tick) = (&self.tuning, self.report.tick);
         if self.pressed_at.is_some_and(|pressed| tick - pressed > tuning.buffer_ticks()) {
@@ -331,10 +342,8 @@ impl Character {
     }
 
     /// Step 9: zones entered and left.
+    #[inline(never)]
     fn note_zones<T: Terrain>(&mut self, terrain: &T) {
-        if !terrain.has_zones() {
-            return;
-        }
         let (before, now) = (self.zones, self.zones_overlapped(terrain));
         if now != before {
             let left = before.iter().filter(|zone| !now.contains(*zone)).map(Event::Left);
@@ -361,13 +370,10 @@ impl Character {
     }
 
     /// Whether the run is over: wholly beyond a deadly edge, or where coordinates end.
+    #[cold]
     fn note_end<T: Terrain>(&mut self, terrain: &T, feet: DVec2) {
         let (body, edges) = (self.tuning.body(), terrain.edges());
         let half = body.half_width();
-        // Seldom: the feet are outside the map.
-        if feet.x > 0.0 && feet.x < terrain.width() && feet.y > 0.0 && feet.y < terrain.height() {
-            return;
-        }
         for (side, beyond) in [
             (Side::Left, feet.x <= -half),
             (Side::Right, feet.x >= terrain.width() + half),
