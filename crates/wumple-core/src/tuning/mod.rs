@@ -4,10 +4,12 @@
 //! once; the rest of the crate takes only the checked [`Tuning`].
 
 mod check;
+mod error;
 mod numbers;
 mod rise;
 
-pub use check::{Problem, RunRate, RunRates, Tuning, TuningError, TuningErrors};
+pub use check::{RunRate, RunRates, Tuning};
+pub use error::{Problem, TuningError, TuningErrors};
 pub use numbers::{
     Acceleration, AirNumbers, BodyNumbers, FallNumbers, Hang, JumpNumbers, JumpShape, Pixels, Release, RunNumbers,
     TuningNumbers,

@@ -1,0 +1,117 @@
+use alloc::vec::Vec;
+use core::fmt;
+
+use super::NoShape;
+
+/// One thing that is wrong with a tuning.
+#[derive(Clone, Debug, PartialEq)]
+pub struct TuningError {
+    /// The number's name, as in a tuning file: `"jump.height"`.
+    pub key: &'static str,
+    /// What is wrong and what would be right, without the name.
+    pub problem: Problem,
+}
+
+/// What can be wrong with a number.
+#[derive(Clone, Debug, PartialEq)]
+pub enum Problem {
+    /// Outside its bounds.
+    OutOfBounds {
+        /// What was given, in px and seconds.
+        found: f64,
+        /// Whether the least bound itself is excluded.
+        above: bool,
+        /// The least bound.
+        least: f64,
+        /// The greatest bound, included.
+        most: f64,
+        /// px, s, px/s, ...
+        unit: &'static str,
+    },
+    /// Needed, but not there.
+    Missing(&'static str),
+    /// There, but another number says the same already.
+    Superfluous(&'static str),
+    /// Not a whole number of px, though places are whole pixels.
+    NotWhole {
+        /// What was given, px.
+        found: f64,
+    },
+    /// No jump has the height and time asked for.
+    NoShape(NoShape),
+    /// What follows from it is out of bounds.
+    TooFast {
+        /// What follows.
+        what: &'static str,
+        /// Its value.
+        found: f64,
+        /// The greatest bound.
+        most: f64,
+        /// px/s or px/s^2.
+        unit: &'static str,
+    },
+}
+
+impl fmt::Display for Problem {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            Problem::OutOfBounds { found, above, least, most, unit } => {
+                let bound = if *above { "above" } else { "at least" };
+                let unit = Unit(unit);
+                write!(f, "is {found}{unit}; it must be {bound} {least} and at most {most}{unit}")
+            }
+            Problem::Missing(why) | Problem::Superfluous(why) => f.write_str(why),
+            Problem::NotWhole { found } => {
+                write!(f, "is {found} px; with whole pixels it must be a whole number of px")
+            }
+            Problem::NoShape(NoShape::HangTooFast { take_off }) => {
+                write!(f, "must be below the take-off speed, which is {take_off:.1} px/s")
+            }
+            Problem::NoShape(NoShape::SustainTooLong) => {
+                f.write_str("must be shorter than the time to the apex: something must be left to slow down in")
+            }
+            Problem::NoShape(NoShape::NoWholeTicks { ticks }) => {
+                write!(
+                    f,
+                    "leaves no way to come to rest after exactly {ticks} ticks; change it or jump.time_to_apex a little"
+                )
+            }
+            Problem::TooFast { what, found, most, unit } => {
+                write!(f, "makes {what} {found:.0} {unit}; it may be at most {most} {unit}")
+            }
+        }
+    }
+}
+
+/// A unit after its number; nothing for a ratio.
+struct Unit<'a>(&'a str);
+
+impl fmt::Display for Unit<'_> {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        if self.0.is_empty() { Ok(()) } else { write!(f, " {}", self.0) }
+    }
+}
+
+impl fmt::Display for TuningError {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(f, "{} {}", self.key, self.problem)
+    }
+}
+
+/// All that is wrong with a tuning.
+#[derive(Clone, Debug, PartialEq)]
+pub struct TuningErrors(
+    /// At least one.
+    pub Vec<TuningError>,
+);
+
+impl fmt::Display for TuningErrors {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        for (index, error) in self.0.iter().enumerate() {
+            write!(f, "{}{error}", if index == 0 { "" } else { "; " })?;
+        }
+        Ok(())
+    }
+}
+
+impl core::error::Error for TuningErrors {}
