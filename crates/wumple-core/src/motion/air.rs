@@ -3,15 +3,15 @@
 use glam::DVec2;
 
 use super::scheme::{self, Moved};
-use super::{Buttons, Flight, Speeds};
+use super::{Flight, Intent, Speeds};
 use crate::tuning::Tuning;
 
 #[inline]
-pub(super) fn speeds(tuning: &Tuning, flight: &mut Option<Flight>, velocity: DVec2, buttons: &Buttons) -> Speeds {
-    let target = buttons.steering() * tuning.air().top_speed;
+pub(super) fn speeds(tuning: &Tuning, flight: &mut Option<Flight>, velocity: DVec2, intent: Intent) -> Speeds {
+    let target = intent.steering * tuning.air().top_speed;
     Speeds {
         x: scheme::run(tuning.scheme(), tuning.air(), velocity.x, target, tuning.tick_seconds()),
-        y: fall(tuning, flight, velocity.y, buttons.is_down()),
+        y: fall(tuning, flight, velocity.y, intent.down),
     }
 }
 

@@ -59,14 +59,32 @@ impl Buttons {
     /// The one direction held, if it is one.
     #[inline]
     pub fn direction(&self) -> Option<Direction> {
-        let steering = self.steering();
-        if steering > 0.0 {
-            Some(Direction::Right)
-        } else if steering < 0.0 {
-            Some(Direction::Left)
-        } else {
-            None
+        Intent::of(self).direction()
+    }
+}
+
+/// Where the player wants to go during one tick: worked out once from what is held.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Intent {
+    /// The share of the top speed aimed at, from -1 (left) to 1 (right).
+    pub(crate) steering: f64,
+    /// Whether down is held.
+    pub(crate) down: bool,
+}
+
+impl Intent {
+    #[inline]
+    pub(crate) fn of(buttons: &Buttons) -> Intent {
+        Intent { steering: buttons.steering(), down: buttons.is_down() }
+    }
+
+    /// The direction aimed at, if there is one.
+    #[inline]
+    pub(crate) fn direction(&self) -> Option<Direction> {
+        if self.steering == 0.0 {
+            return None;
         }
+        Some(if self.steering > 0.0 { Direction::Right } else { Direction::Left })
     }
 }
 

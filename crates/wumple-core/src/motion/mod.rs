@@ -15,6 +15,7 @@ pub use scheme::{Gravity, Moved, Phases, Piece, Scheme};
 pub use transition::{Cause, Facts, Mode, Moment, Transition, transition, transitions};
 
 pub(crate) use air::way_down_within;
+pub(crate) use buttons::Intent;
 
 use crate::tuning::Tuning;
 
@@ -32,10 +33,10 @@ pub(crate) fn speeds(
     tuning: &Tuning,
     flight: &mut Option<Flight>,
     velocity: glam::DVec2,
-    buttons: &Buttons,
+    intent: Intent,
 ) -> Speeds {
     match mode {
-        Mode::Ground => ground::speeds(tuning, velocity, buttons),
-        Mode::Air => air::speeds(tuning, flight, velocity, buttons),
+        Mode::Ground => ground::speeds(tuning, velocity, intent),
+        Mode::Air => air::speeds(tuning, flight, velocity, intent),
     }
 }

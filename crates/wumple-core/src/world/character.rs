@@ -5,7 +5,7 @@ use glam::DVec2;
 use super::{Contacts, Event, JumpedFrom, LIMIT_PLACE, StartError, State, Support, TickReport, start};
 use crate::geometry::Hitbox;
 use crate::math::round_half_up;
-use crate::motion::{self, Buttons, Cause, Direction, Facts, Flight, Mode, Moment, Speeds, transition};
+use crate::motion::{self, Buttons, Cause, Direction, Facts, Flight, Intent, Mode, Moment, Speeds, transition};
 use crate::sweep::{Cells, stands_on_solid, sweep_x_from, sweep_y_from, walls_beside};
 use crate::terrain::{Edge, Side, Terrain, Zones};
 use crate::tuning::{LIMIT_SPEED, Tuning};
@@ -20,6 +20,7 @@ struct Moving {
     feet: DVec2,
     velocity: DVec2,
     cells: Cells,
+    intent: Intent,
 }
 
 /// Whether the feet are not well within the map: only then can a run be over.
@@ -98,7 +99,8 @@ impl Character {
                 events: Vec::with_capacity(ROOM_FOR_EVENTS),
             },
         };
-        character.settle(terrain, &mut Moving { feet, velocity: DVec2::ZERO, cells });
+        character
+            .settle(terrain, &mut Moving { feet, velocity: DVec2::ZERO, cells, intent: Intent::of(&Buttons::NONE) });
         character.report.events.clear();
         character.lost_ground_at = None;
         character.air_jumps_left = character.tuning.air_jumps();
@@ -147,8 +149,9 @@ impl Character {
         }
         self.report.tick = tick;
         self.report.contacts = Contacts::default();
-        let mut moving = Moving { feet: self.report.feet, velocity: self.report.velocity, cells: self.cells };
-        let jump_pressed = self.take_buttons(buttons); // 2
+        let TickReport { feet, velocity, .. } = self.report;
+        let mut moving = Moving { feet, velocity, cells: self.cells, intent: Intent::of(buttons) };
+        let jump_pressed = self.take_buttons(buttons, moving.intent); // 2
         self.decide(terrain, &mut moving, jump_pressed); // 3
         let speeds = self.speeds(&mut moving); // 4
         self.move_x(terrain, &mut moving, speeds); // 5
@@ -166,13 +169,13 @@ impl Character {
 
     /// Step 2: takes over what is held; says whether jump was pressed in this tick.
     #[inline(always)]
-    fn take_buttons(&mut self, buttons: &Buttons) -> bool {
+    fn take_buttons(&mut self, buttons: &Buttons, intent: Intent) -> bool {
         let jump_pressed = buttons.jump && !self.held.jump;
         if jump_pressed {
             self.pressed_at = Some(self.report.tick);
         }
         self.held = *buttons;
-        if let Some(direction) = buttons.direction() {
+        if let Some(direction) = intent.direction() {
             self.report.facing = direction;
         }
         jump_pressed
@@ -221,7 +224,7 @@ impl Character {
         if !self.tuning.waits_for_ground() || moving.velocity.y < 0.0 {
             return false;
         }
-        let (plunging, ticks) = (self.held.is_down(), self.tuning.buffer_ticks());
+        let (plunging, ticks) = (moving.intent.down, self.tuning.buffer_ticks());
         let by = motion::way_down_within(&self.tuning, self.flight, moving.velocity.y, plunging, ticks);
         ticks > 0 && sweep_y_from(terrain, self.tuning.body(), &moving.cells, moving.feet.y, moving.feet.y + by).blocked
     }
@@ -266,7 +269,7 @@ impl Character {
     /// Step 4.
     #[inline(always)]
     fn speeds(&mut self, moving: &mut Moving) -> Speeds {
-        let speeds = motion::speeds(self.mode, &self.tuning, &mut self.flight, moving.velocity, &self.held);
+        let speeds = motion::speeds(self.mode, &self.tuning, &mut self.flight, moving.velocity, moving.intent);
         moving.velocity = DVec2::new(speeds.x.speed, speeds.y.speed);
         speeds
     }

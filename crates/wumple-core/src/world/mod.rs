@@ -62,8 +62,8 @@ impl<T: Terrain> World<T> {
     pub fn tick(&mut self, buttons: &[Buttons]) {
         self.tick += 1;
         for (index, character) in self.characters.iter_mut().enumerate() {
-            let held = buttons.get(index).copied().unwrap_or(Buttons::NONE);
-            character.tick(&self.terrain, &held, self.tick);
+            let held = buttons.get(index).unwrap_or(&Buttons::NONE);
+            character.tick(&self.terrain, held, self.tick);
             #[cfg(debug_assertions)]
             if let Some(violation) = character.violation(&self.terrain) {
                 panic!("tick {}: {violation}: {character:?}", self.tick);
