@@ -53,7 +53,7 @@ impl Buttons {
     /// Whether down is held, or the stick pushed down.
     #[inline]
     pub fn is_down(&self) -> bool {
-        self.climbing() < 0.0
+        if self.up || self.down { self.down && !self.up } else { self.climb < 0.0 }
     }
 
     /// The one direction held, if it is one.
@@ -121,5 +121,10 @@ mod tests {
         }
         assert_eq!(Buttons { up: true, ..Buttons::NONE }.climbing(), 1.0);
         assert_eq!(Buttons { down: true, climb: 1.0, ..Buttons::NONE }.climbing(), -1.0);
+        for bits in 0..12 {
+            let climb = [0.0, 0.5, -0.5][bits / 4];
+            let buttons = Buttons { up: bits & 1 != 0, down: bits & 2 != 0, climb, ..Buttons::NONE };
+            assert_eq!(buttons.is_down(), buttons.climbing() < 0.0, "{buttons:?}");
+        }
     }
 }
