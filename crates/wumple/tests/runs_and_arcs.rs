@@ -120,3 +120,16 @@ proptest! {
         }
     }
 }
+
+/// A rate of thousands of ticks a second is measured in bounded time and room.
+#[test]
+fn very_fine_ticks_are_measured_too() {
+    let fine = demo::DAB.replace("rate = 60 ", "rate = 10000 ");
+    let report = arcs([&TuningFile::parse("fine", &fine).unwrap()]);
+    let coarse = arcs([&TuningFile::parse("dab", demo::DAB).unwrap()]);
+    assert!(report.tunings[0].arcs.len() < 260);
+    for kind in [ArcKind::Full, ArcKind::Running, ArcKind::Air] {
+        let (a, b) = (report.tunings[0].arc(kind).unwrap(), coarse.tunings[0].arc(kind).unwrap());
+        assert!((a.apex_height_px - b.apex_height_px).abs() < 0.1, "{kind:?}");
+    }
+}

@@ -46,7 +46,8 @@ impl TuningArcs {
 pub enum ArcKind {
     /// From standing, the button held in the take-off tick only.
     Tap,
-    /// From standing, the button let go on the way up: one arc for each hold that makes a difference.
+    /// From standing, the button let go on the way up: one arc for each hold that makes a difference, of
+    /// 240 at most.
     PartHeld,
     /// From standing, the button held all the way up.
     Full,
@@ -157,7 +158,7 @@ fn all_arcs(tuning: &Tuning, tile: f64) -> Vec<JumpArc> {
     let rise = measure(ArcKind::Full, &Script::standing(u64::MAX)).apex_tick;
     let full = measure(ArcKind::Full, &Script::standing(rise));
     let mut arcs = vec![measure(ArcKind::Tap, &Script::standing(1))];
-    for held in 2..rise {
+    for held in (2..rise).step_by(stride(rise)) {
         let arc = measure(ArcKind::PartHeld, &Script::standing(held));
         if differs(&arc, &arcs[arcs.len() - 1]) && differs(&arc, &full) {
             arcs.push(arc);
@@ -177,6 +178,17 @@ fn all_arcs(tuning: &Tuning, tile: f64) -> Vec<JumpArc> {
     arcs
 }
 
+/// No more holds (or presses in the air) than this are tried one by one: at rates of thousands of ticks a
+/// second neighbours can hardly be told apart.
+const MOST_TRIED: u64 = 240;
+
+/// How many ticks lie between two that are tried: fewer are for jumps of very many ticks, so that time and
+/// room stay bounded.
+fn stride(ticks: u64) -> usize {
+    let tried = (2_000_000 / ticks.max(1)).clamp(8, MOST_TRIED);
+    ticks.div_ceil(tried).max(1) as usize
+}
+
 /// Whether two holds make jumps that can be told apart.
 fn differs(one: &JumpArc, other: &JumpArc) -> bool {
     let apart = |a: f64, b: f64| (a - b).abs() > 1e-9 * (1.0 + a.abs());
@@ -192,14 +204,23 @@ fn highest_air_jump(tuning: &Tuning, rise: u64) -> Script {
     };
     let height = |script: &Script| fly(tuning, script, 0.0).apex().0;
     let landing = fly(tuning, &Script::standing(rise), 0.0).points.len() as u64;
-    let mut best = (script(3), height(&script(3)));
-    for press in 4..landing.max(4) {
-        let height = height(&script(press));
-        if height > best.1 + 1e-9 {
-            best = (script(press), height);
+    let highest_of = |presses: &mut dyn Iterator<Item = u64>| {
+        let mut best = (3, height(&script(3)));
+        for press in presses {
+            let height = height(&script(press));
+            if height > best.1 + 1e-9 {
+                best = (press, height);
+            }
         }
+        best.0
+    };
+    let stride = stride(landing);
+    let near = highest_of(&mut (4..landing.max(4)).step_by(stride));
+    if stride == 1 {
+        return script(near);
     }
-    best.0
+    let around = stride as u64;
+    script(highest_of(&mut (near.saturating_sub(around).max(4)..near + around)))
 }
 
 /// Flies one jump and takes its numbers.
