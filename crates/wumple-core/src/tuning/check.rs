@@ -215,6 +215,8 @@ fn sustain_of(release: Release) -> f64 {
 
 /// No time in a tuning is longer, s.
 const LONGEST: f64 = 1000.0;
+/// No rise takes longer, s.
+const LONGEST_RISE: f64 = 60.0;
 /// No ratio is greater.
 const GREATEST_RATIO: f64 = 1e6;
 
@@ -370,7 +372,7 @@ impl Check {
             }
             JumpShape::HeightAndTime { height, time_to_apex } => {
                 self.within("jump.height", height, Bound::Above(0.0), LIMIT_LENGTH, "px");
-                self.within("jump.time_to_apex", time_to_apex, Bound::Above(0.0), LONGEST, "s");
+                self.within("jump.time_to_apex", time_to_apex, Bound::Above(0.0), LONGEST_RISE, "s");
                 self.release("jump.release", jump.release);
                 let nothing = Shape { speed: 0.0, gravity: 0.0 };
                 if self.errors.len() > before || !(1.0..=10_000.0).contains(&numbers.rate) {

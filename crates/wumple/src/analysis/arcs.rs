@@ -155,7 +155,7 @@ fn arcs_of(file: &TuningFile) -> TuningArcs {
 fn all_arcs(tuning: &Tuning, tile: f64) -> Vec<JumpArc> {
     let measure = |kind, script: &Script| measure(kind, tuning, tile, script);
     // Held so long that letting go can change nothing any more.
-    let rise = measure(ArcKind::Full, &Script::standing(u64::MAX)).apex_tick;
+    let rise = measure(ArcKind::Full, &Script::standing(u64::MAX)).apex_tick.max(1);
     let full = measure(ArcKind::Full, &Script::standing(rise));
     let mut arcs = vec![measure(ArcKind::Tap, &Script::standing(1))];
     for held in (2..rise).step_by(stride(rise)) {
@@ -220,7 +220,8 @@ fn highest_air_jump(tuning: &Tuning, rise: u64) -> Script {
         return script(near);
     }
     let around = stride as u64;
-    script(highest_of(&mut (near.saturating_sub(around).max(4)..near + around)))
+    let finer = stride.div_ceil(8);
+    script(highest_of(&mut (near.saturating_sub(around).max(4)..near + around).step_by(finer)))
 }
 
 /// Flies one jump and takes its numbers.

@@ -82,7 +82,7 @@ const TOP: f64 = 262_144.0;
 const EDGE: f64 = 262_144.0;
 /// So near to losing the ground that a sum of rounded numbers is surely beyond it, px.
 const SURELY: f64 = 1e-7;
-/// No jump is followed for longer.
+/// No jump is followed for longer: a rise of a minute and its fall at thousands of ticks a second.
 const MOST_TICKS: u64 = 200_000;
 
 impl Terrain for Shelf {
