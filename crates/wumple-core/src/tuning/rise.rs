@@ -206,8 +206,9 @@ impl RiseRules {
         let step = gravity * self.dt;
         let near = 1e-9 * step;
         let sustained = self.sustain_ticks() as f64;
-        // So many ticks start above the hang: the first for which `v0 - m*step <= s`.
-        let above_hang = ceil((speed - self.hang_speed) / step - 1e-9).max(0.0);
+        // So many ticks start above the hang: the first for which `v0 - m*step <= s`. Twice as near as a
+        // speed is set to the hang's, so that a speed chosen here is never at the brink of that.
+        let above_hang = ceil((speed - self.hang_speed) / step - 2e-9).max(0.0);
         let in_hang = speed - above_hang * step;
         let hang_step = step * self.hang_ratio;
         // Ticks until the speed is zero or below; the one that ends so adds nothing in `velocity-first`.
