@@ -56,14 +56,18 @@ pub use motion::{
     Buttons, Cause, Direction, Facts, Flight, Gravity, Mode, Moment, Moved, Phases, Piece, Scheme, Transition,
     transition, transitions,
 };
-pub use sweep::{Swept, slow, sweep_x, sweep_y};
-pub use terrain::{Edge, Edges, Grid, GridError, Side, Surface, Terrain, TileProperties, Zone, Zones};
+pub use sweep::{Support, Swept, slow, sweep_x, sweep_y};
+pub use terrain::{
+    Block, Bounce, Edge, Edges, Features, Grid, GridError, Material, Ramp, Side, Surface, Terrain, TileProperties,
+    Zone, Zones,
+};
 pub use tuning::{
-    Acceleration, AirNumbers, BodyNumbers, FallNumbers, Hang, Jump, JumpNumbers, JumpShape, LIMIT_ACCELERATION,
-    LIMIT_LENGTH, LIMIT_SPEED, NoShape, Pixels, Problem, Release, RiseRules, RunNumbers, RunRate, RunRates, Shape,
-    Tuning, TuningError, TuningErrors, TuningNumbers, round_length,
+    Acceleration, AirNumbers, BodyNumbers, Drop, FallNumbers, Hang, HoldNumbers, HoldWhen, Jump, JumpNumbers,
+    JumpShape, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, LadderNumbers, NoShape, Pixels, Problem, Release,
+    RiseRules, RunNumbers, RunRate, RunRates, Shape, SlideNumbers, SlideWhen, Tuning, TuningError, TuningErrors,
+    TuningNumbers, WallJump, WallJumpNumbers, WallNumbers, WallRules, round_length,
 };
 pub use world::{
-    Character, CharacterId, Contacts, Event, JumpedFrom, LIMIT_PLACE, StartError, State, Support, TickReport,
-    Violation, World,
+    Character, CharacterId, Contacts, Decision, Event, Forgotten, HoldRefusal, JumpRefusal, JumpedFrom, LIMIT_PLACE,
+    LadderRefusal, LetGo, Listener, NoWallJump, Nobody, StartError, State, TickReport, Violation, World,
 };

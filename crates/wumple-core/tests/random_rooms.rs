@@ -2,8 +2,10 @@
 
 use proptest::prelude::*;
 use wumple_core::{
-    Acceleration, Body, Buttons, DVec2, Edge, Edges, Event, Grid, Hang, JumpNumbers, JumpShape, JumpedFrom, Pixels,
-    Release, Scheme, State, Support, Terrain, TileProperties, Tuning, TuningNumbers, World, slow,
+    Acceleration, Block, Body, Bounce, Buttons, DVec2, Drop, Edge, Edges, Event, Grid, Hang, HoldNumbers, HoldWhen,
+    JumpNumbers, JumpShape, JumpedFrom, LadderNumbers, Material, Pixels, Ramp, Release, Scheme, SlideNumbers,
+    SlideWhen, State, Support, Surface, Terrain, TileProperties, Tuning, TuningNumbers, WallJumpNumbers, WallNumbers,
+    World, slow,
 };
 
 fn edges() -> impl Strategy<Value = Edges> {
@@ -24,6 +26,53 @@ fn grid() -> impl Strategy<Value = Grid> {
             Grid::new(columns, tiles, tile, &[TileProperties::EMPTY, TileProperties::SOLID], edges).unwrap()
         })
     })
+}
+
+/// A room of everything: every letter, ramps of odd heights, blocks off the grid, drawn ramps, and tops that
+/// slip, carry and throw up.
+fn full_grid() -> impl Strategy<Value = Grid> {
+    let tile = prop::sample::select(&[16.0, 8.0, 32.0, 13.25][..]);
+    (4..16usize, 4..16usize, tile, edges(), 0.05..0.5f64).prop_flat_map(|(columns, rows, tile, edges, share)| {
+        let (width, height) = (columns as f64 * tile, rows as f64 * tile);
+        let tiles = prop::collection::vec((prop::bool::weighted(share), 1..16u8), columns * rows);
+        let block = (0.0..width, 0.0..height, 1.0..60.0f64, 1.0..60.0f64)
+            .prop_map(|(x, y, width, height)| Block::new(DVec2::new(x, y), width, height));
+        let line = (0.0..width, 0.0..height, -90.0..90.0f64, -60.0..60.0f64)
+            .prop_filter_map("upright", |(x, y, right, down)| {
+                Ramp::new(DVec2::new(x, y), DVec2::new(x + right, y + down))
+            });
+        let (blocks, lines) = (prop::collection::vec(block, 0..4), prop::collection::vec(line, 0..4));
+        (tiles, blocks, lines).prop_map(move |(tiles, blocks, lines)| {
+            let tiles = tiles.into_iter().map(|(filled, kind)| if filled { kind } else { 0 }).collect();
+            Grid::new(columns, tiles, tile, &kinds(tile), edges).unwrap().with_objects(blocks, lines).unwrap()
+        })
+    })
+}
+
+fn kinds(tile: f64) -> [TileProperties; 16] {
+    let ramp = |left: f64, right: f64| {
+        TileProperties::of(Surface::Ramp { left_height: left * tile, right_height: right * tile })
+    };
+    let like = |kind: TileProperties, material: Material| TileProperties { material, ..kind };
+    let bounce = |height, release| Material { bounce: Some(Bounce { height, release }), ..Material::PLAIN };
+    [
+        TileProperties::EMPTY,
+        TileProperties::SOLID,
+        TileProperties::SOLID,
+        TileProperties::ONE_WAY,
+        TileProperties::ONE_WAY,
+        TileProperties::LADDER,
+        TileProperties::LADDER,
+        ramp(0.0, 1.0),
+        ramp(1.0, 0.0),
+        ramp(0.0, 0.5),
+        ramp(0.5, 1.0),
+        ramp(0.75, 0.25),
+        like(TileProperties::SOLID, Material { grip: 0.2, surface_speed: 55.0, bounce: None }),
+        like(TileProperties::ONE_WAY, Material { surface_speed: -75.0, ..Material::PLAIN }),
+        like(TileProperties::SOLID, bounce(40.0, Release::Cut { keep: 0.3 })),
+        like(TileProperties::ONE_WAY, bounce(25.0, Release::None)),
+    ]
 }
 
 fn acceleration() -> impl Strategy<Value = Acceleration> {
@@ -47,6 +96,54 @@ fn tuning() -> impl Strategy<Value = Tuning> {
         }
         Tuning::check(&numbers).ok()
     })
+}
+
+/// The same with all abilities.
+fn full_tuning() -> impl Strategy<Value = Tuning> {
+    let ladder = (0.0..20.0f64, 0.0..200.0f64, 0.0..200.0f64, 0.0..90.0f64, any::<bool>(), any::<bool>()).prop_map(
+        |(probe, up_speed, down_speed, side_speed, centre, up_is_jump)| LadderNumbers {
+            probe,
+            up_speed,
+            down_speed,
+            side_speed,
+            centre,
+            up_is_jump,
+        },
+    );
+    let slide = (any::<bool>(), 0.0..90.0f64).prop_map(|(touched, top_speed)| SlideNumbers {
+        when: if touched { SlideWhen::Touched } else { SlideWhen::Pushed },
+        top_speed,
+    });
+    let jump = (1.0..80.0f64, 0.0..200.0f64, 0.0..0.3f64, any::<bool>()).prop_map(
+        |(height, push_speed, steer_lock, same_wall)| WallJumpNumbers { height, push_speed, steer_lock, same_wall },
+    );
+    let hold = (any::<u8>(), 0.0..200.0f64, 0.0..200.0f64).prop_map(|(bits, up_speed, down_speed)| HoldNumbers {
+        when: if bits & 1 != 0 { HoldWhen::Touched } else { HoldWhen::GrabHeld },
+        up_speed,
+        down_speed,
+        from_ground: bits & 2 != 0,
+        climb_over: bits & 4 != 0,
+    });
+    let wall = (0.0..0.2f64, prop::option::of(slide), prop::option::of(jump), prop::option::of(hold))
+        .prop_map(|(coyote_time, slide, jump, hold)| WallNumbers { coyote_time, slide, jump, hold });
+    let lengths = (0.0..12.0f64, 0.0..12.0f64, 0.0..12.0f64, 0.0..20.0f64, 0.0..0.3f64);
+    (tuning(), prop::option::of(ladder), prop::option::of(wall), lengths, any::<u8>()).prop_filter_map(
+        "refused",
+        |(tuning, ladder, wall, (nudge, lift, step, follow, bump), bits)| {
+            let mut numbers = tuning.numbers().clone();
+            (numbers.ladder, numbers.wall) = (ladder, wall);
+            numbers.body.corner_nudge = nudge * f64::from(bits & 1);
+            numbers.body.ledge_lift = lift * f64::from(bits >> 1 & 1);
+            numbers.body.step_height = step * f64::from(bits >> 2 & 1);
+            (numbers.run.ramp_follow, numbers.air.bump_memory) = (follow, bump * f64::from(bits >> 3 & 1));
+            numbers.run.steepest_climb = if bits & 16 != 0 { 0.8 } else { f64::INFINITY };
+            numbers.drop = [Drop::Down, Drop::DownAndJump, Drop::Off][usize::from(bits >> 5) % 3];
+            if let Some(jump) = &mut numbers.jump {
+                jump.air_jumps_back_on_wall = bits & 128 != 0;
+            }
+            Tuning::check(&numbers).ok()
+        },
+    )
 }
 
 fn jump_extras() -> impl Strategy<Value = JumpNumbers> {
@@ -156,6 +253,29 @@ proptest! {
             let off_ground = after.events.contains(&Event::Jumped(JumpedFrom::Ground));
             if off_ground && tuning.coyote_ticks() == 0 {
                 prop_assert_eq!(before.support, Support::Solid);
+            }
+            before = after.clone();
+            if world.character(id).has_ended() {
+                break;
+            }
+        }
+    }
+
+    #[test]
+    fn a_run_through_a_room_of_everything_keeps_every_promise(
+        grid in full_grid(), tuning in full_tuning(), script in buttons(), seed in any::<u32>(),
+    ) {
+        let Some((mut world, id)) = start(&grid, &tuning, seed) else { return Ok(()) };
+        let mut before = world.report(id).clone();
+        for held in script.iter().flat_map(|(held, ticks)| core::iter::repeat_n(*held, *ticks)) {
+            world.tick(&[held]);
+            prop_assert_eq!(world.violation(), None);
+            let after = world.report(id);
+            prop_assert!(after.feet.is_finite() && after.velocity.is_finite());
+            let thrown = after.events.iter().any(|event| matches!(event, Event::Jumped(_) | Event::Bounced(_)));
+            let climbs = matches!(after.state, State::Ladder | State::WallHold);
+            if after.velocity.y < 0.0 && !climbs {
+                prop_assert!(thrown || before.velocity.y < 0.0, "rises without a cause: {before:?} {after:?}");
             }
             before = after.clone();
             if world.character(id).has_ended() {

@@ -44,7 +44,8 @@ pub use analysis::{
     rounding_of,
 };
 pub use files::{
-    ButtonsFile, Diagnostic, Diagnostics, FileError, LetterKind, Level, Timeline, TuningFile, read_text, write_whole,
+    ButtonsFile, Diagnostic, Diagnostics, FileError, LetterKind, Level, Picture, Timeline, TuningFile, read_text,
+    write_whole,
 };
 pub use quantity::{Kind, Quantity, QuantityError, Scale, short};
 pub use trace::{Trace, TraceRow, run};

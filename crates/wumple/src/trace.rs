@@ -3,13 +3,15 @@
 use serde::Serialize;
 
 use crate::files::{Diagnostic, Level, Timeline};
-use wumple_core::{Direction, TickReport, Tuning};
+use wumple_core::{Event, Support, TickReport, Tuning};
 
 /// A run, row by row. Row 0 is the start, row n the world at the end of tick n.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Trace {
     /// Ticks a second.
     pub rate: f64,
+    /// The names of the level's blocks, as the words of the trace give them.
+    pub block_names: Vec<String>,
     /// The rows.
     pub rows: Vec<TickReport>,
 }
@@ -30,7 +32,7 @@ pub fn run(level: &Level, tuning: &Tuning, timeline: &Timeline, ticks: u64) -> R
         }
     }
     tracing::debug!(ticks = rows.len() - 1, level = level.name, "ran");
-    Ok(Trace { rate: tuning.rate(), rows })
+    Ok(Trace { rate: tuning.rate(), block_names: level.block_names.clone(), rows })
 }
 
 /// A row as it is written: the columns of a trace, in their order.
@@ -50,7 +52,7 @@ pub struct TraceRow {
     pub vx_px_s: f64,
     /// The character's own speed, px/s, y down.
     pub vy_px_s: f64,
-    /// `stand`, `run`, `rise`, `fall`.
+    /// `stand`, `run`, `rise`, `fall`, `wall-slide`, `wall-hold`, `ladder`.
     pub state: &'static str,
     /// `left` or `right`.
     pub facing: &'static str,
@@ -63,8 +65,8 @@ pub struct TraceRow {
 }
 
 impl TraceRow {
-    /// A report as a row of a trace at this rate.
-    pub fn new(report: &TickReport, rate: f64) -> TraceRow {
+    /// A report as a row of a trace at this rate, with the names of the level's blocks.
+    pub fn new(report: &TickReport, rate: f64, block_names: &[String]) -> TraceRow {
         // Adding zero turns -0 into 0.
         TraceRow {
             tick: report.tick,
@@ -74,21 +76,36 @@ impl TraceRow {
             vx_px_s: report.velocity.x + 0.0,
             vy_px_s: report.velocity.y + 0.0,
             state: report.state.name(),
-            facing: match report.facing {
-                Direction::Left => "left",
-                Direction::Right => "right",
-            },
-            support: report.support.to_string(),
+            facing: report.facing.name(),
+            support: support_words(report.support, block_names),
             contacts: report.contacts.to_string(),
-            events: report.events.iter().map(ToString::to_string).collect::<Vec<_>>().join(";"),
+            events: report.events.iter().map(|event| event_words(event, block_names)).collect::<Vec<_>>().join(";"),
         }
+    }
+}
+
+/// What holds a character up, with a block's own name.
+fn support_words(support: Support, block_names: &[String]) -> String {
+    match support {
+        Support::Block(index) if index < block_names.len() => format!("block:{}", block_names[index]),
+        other => other.to_string(),
+    }
+}
+
+/// An event, with a block's own name.
+pub(crate) fn event_words(event: &Event, block_names: &[String]) -> String {
+    match event {
+        Event::Bounced(Support::Block(index)) if *index < block_names.len() => {
+            format!("bounced:{}", block_names[*index])
+        }
+        other => other.to_string(),
     }
 }
 
 impl Trace {
     /// The rows as they are written.
     pub fn written_rows(&self) -> impl Iterator<Item = TraceRow> {
-        self.rows.iter().map(|report| TraceRow::new(report, self.rate))
+        self.rows.iter().map(|report| TraceRow::new(report, self.rate, &self.block_names))
     }
 
     /// The trace as CSV, with a head line.

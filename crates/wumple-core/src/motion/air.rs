@@ -4,24 +4,43 @@ use glam::DVec2;
 
 use super::scheme::{self, Moved};
 use super::{Flight, Intent, Speeds};
-use crate::tuning::Tuning;
+use crate::tuning::{RunRate, RunRates, Tuning};
+
+/// What a wall makes of the motion in the air during one tick.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Airborne {
+    /// Sliding, or not: no fall is faster, px/s.
+    pub(crate) top_speed: f64,
+    /// Pushed off a wall a moment ago: nothing brakes.
+    pub(crate) locked: bool,
+}
 
 #[inline]
-pub(super) fn speeds(tuning: &Tuning, flight: &mut Option<Flight>, velocity: DVec2, intent: Intent) -> Speeds {
+pub(super) fn speeds(
+    tuning: &Tuning,
+    flight: &mut Option<Flight>,
+    velocity: DVec2,
+    intent: Intent,
+    airborne: Airborne,
+) -> Speeds {
     let target = intent.steering * tuning.air().top_speed;
-    Speeds {
-        x: scheme::run(tuning.scheme(), tuning.air(), velocity.x, target, tuning.tick_seconds()),
-        y: fall(tuning, flight, velocity.y, intent.down),
-    }
+    let (scheme, seconds) = (tuning.scheme(), tuning.tick_seconds());
+    let x = if airborne.locked {
+        let unbraked = RunRates { braking: RunRate::PerSecond(0.0), ..*tuning.air() };
+        scheme::run(scheme, &unbraked, velocity.x, target, seconds)
+    } else {
+        scheme::run(scheme, tuning.air(), velocity.x, target, seconds)
+    };
+    Speeds { x, y: fall(tuning, flight, velocity.y, intent.down(), airborne.top_speed) }
 }
 
 /// One tick of the vertical motion, of a jump or of a plain fall.
 #[inline]
-fn fall(tuning: &Tuning, flight: &mut Option<Flight>, speed: f64, plunging: bool) -> Moved {
+fn fall(tuning: &Tuning, flight: &mut Option<Flight>, speed: f64, plunging: bool, top_speed: f64) -> Moved {
     match flight {
-        Some(flight) => flight.tick(tuning, speed, plunging),
+        Some(flight) => flight.tick_at_most(tuning, speed, plunging, top_speed),
         None => {
-            let phases = tuning.gravity().phases(false, 1.0, plunging);
+            let phases = tuning.gravity().phases(false, 1.0, plunging).at_most(top_speed);
             scheme::fall(tuning.scheme(), &phases, speed, tuning.tick_seconds())
         }
     }
@@ -31,7 +50,7 @@ fn fall(tuning: &Tuning, flight: &mut Option<Flight>, speed: f64, plunging: bool
 pub(crate) fn way_down_within(tuning: &Tuning, flight: Option<Flight>, speed: f64, plunging: bool, ticks: u64) -> f64 {
     let (mut flight, mut speed, mut by) = (flight, speed, 0.0);
     for _ in 0..ticks {
-        let moved = fall(tuning, &mut flight, speed, plunging);
+        let moved = fall(tuning, &mut flight, speed, plunging, f64::INFINITY);
         (speed, by) = (moved.speed, by + moved.by);
     }
     by

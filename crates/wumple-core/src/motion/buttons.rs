@@ -31,6 +31,34 @@ pub enum Direction {
     Right,
 }
 
+impl Direction {
+    /// The other one.
+    #[inline]
+    pub fn opposite(self) -> Direction {
+        match self {
+            Direction::Left => Direction::Right,
+            Direction::Right => Direction::Left,
+        }
+    }
+
+    /// -1 to the left, 1 to the right.
+    #[inline]
+    pub fn sign(self) -> f64 {
+        match self {
+            Direction::Left => -1.0,
+            Direction::Right => 1.0,
+        }
+    }
+
+    /// The word used in traces.
+    pub fn name(self) -> &'static str {
+        match self {
+            Direction::Left => "left",
+            Direction::Right => "right",
+        }
+    }
+}
+
 impl Buttons {
     /// Nothing held.
     pub const NONE: Buttons =
@@ -56,6 +84,12 @@ impl Buttons {
         if self.up || self.down { self.down && !self.up } else { self.climb < 0.0 }
     }
 
+    /// Whether up is held, or the stick pushed up.
+    #[inline]
+    pub fn is_up(&self) -> bool {
+        self.climbing() > 0.0
+    }
+
     /// The one direction held, if it is one.
     #[inline]
     pub fn direction(&self) -> Option<Direction> {
@@ -68,14 +102,36 @@ impl Buttons {
 pub(crate) struct Intent {
     /// The share of the top speed aimed at, from -1 (left) to 1 (right).
     pub(crate) steering: f64,
-    /// Whether down is held.
-    pub(crate) down: bool,
+    /// The share of the climbing speed aimed at, from -1 (down) to 1 (up).
+    pub(crate) climbing: f64,
 }
 
 impl Intent {
     #[inline]
     pub(crate) fn of(buttons: &Buttons) -> Intent {
-        Intent { steering: buttons.steering(), down: buttons.is_down() }
+        Intent { steering: buttons.steering(), climbing: buttons.climbing() }
+    }
+
+    #[inline]
+    pub(crate) fn down(&self) -> bool {
+        self.climbing < 0.0
+    }
+
+    #[inline]
+    pub(crate) fn up(&self) -> bool {
+        self.climbing > 0.0
+    }
+
+    /// Whether this direction is the one held.
+    #[inline]
+    pub(crate) fn is_towards(&self, direction: Direction) -> bool {
+        self.steering * direction.sign() > 0.0
+    }
+
+    /// The same, with this direction counting as none.
+    #[inline]
+    pub(crate) fn without(self, direction: Direction) -> Intent {
+        if self.is_towards(direction) { Intent { steering: 0.0, ..self } } else { self }
     }
 
     /// The direction aimed at, if there is one.

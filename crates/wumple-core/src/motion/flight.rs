@@ -8,7 +8,7 @@ use crate::tuning::{Jump, Release, Tuning};
 /// Speeds and places are y-down here.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Flight {
-    in_air: bool,
+    origin: Origin,
     take_off: f64,
     ticks: u64,
     /// The press was let go before the take-off: the release is due in the tick after it.
@@ -18,21 +18,60 @@ pub struct Flight {
     sustaining: bool,
 }
 
+/// What a jump was, and so where its numbers are.
+#[derive(Clone, Copy, Debug, PartialEq)]
+enum Origin {
+    Ground,
+    Air,
+    Wall,
+    /// A surface that throws up has numbers of its own.
+    Bounce(Jump),
+}
+
 impl Flight {
     /// A jump off the ground whose feet leave the height `take_off`, px, y down.
     pub fn off_ground(take_off: f64) -> Flight {
-        Flight { in_air: false, take_off, ticks: 0, let_go: false, released: false, heavy: false, sustaining: true }
+        Flight {
+            origin: Origin::Ground,
+            take_off,
+            ticks: 0,
+            let_go: false,
+            released: false,
+            heavy: false,
+            sustaining: true,
+        }
     }
 
     /// A jump in the air.
     pub fn in_air(take_off: f64) -> Flight {
-        Flight { in_air: true, ..Flight::off_ground(take_off) }
+        Flight { origin: Origin::Air, ..Flight::off_ground(take_off) }
+    }
+
+    /// A jump off a wall.
+    pub fn off_wall(take_off: f64) -> Flight {
+        Flight { origin: Origin::Wall, ..Flight::off_ground(take_off) }
+    }
+
+    /// A bounce off a surface: see [`Tuning::bounce`].
+    pub fn bounced(take_off: f64, bounce: Jump) -> Flight {
+        Flight { origin: Origin::Bounce(bounce), ..Flight::off_ground(take_off) }
     }
 
     /// The numbers of the jump this is. `None` if the tuning has none.
     #[inline]
-    fn jump(self, tuning: &Tuning) -> Option<&Jump> {
-        if self.in_air { tuning.air_jump() } else { tuning.jump() }
+    fn jump<'a>(&'a self, tuning: &'a Tuning) -> Option<&'a Jump> {
+        match &self.origin {
+            Origin::Ground => tuning.jump(),
+            Origin::Air => tuning.air_jump(),
+            Origin::Wall => tuning.wall().jump.as_ref().map(|wall| &wall.jump),
+            Origin::Bounce(bounce) => Some(bounce),
+        }
+    }
+
+    /// Whether there is a weaker gravity around its apex.
+    #[inline]
+    fn hangs(&self) -> bool {
+        !matches!(self.origin, Origin::Bounce(_))
     }
 
     /// The same of a press that was let go before the take-off: it counts as released in the tick after,
@@ -61,8 +100,8 @@ impl Flight {
         }
         self.released = true;
         self.sustaining = false;
-        let Some(jump) = self.jump(tuning).filter(|_| speed < 0.0) else { return speed };
-        match jump.release {
+        let Some(release) = self.jump(tuning).filter(|_| speed < 0.0).map(|jump| jump.release) else { return speed };
+        match release {
             Release::None | Release::Sustain { .. } => speed,
             Release::Cut { keep } => speed * keep,
             Release::Heavy { .. } => {
@@ -72,7 +111,9 @@ impl Flight {
             Release::ToHeight { tap_height, further_rise } => {
                 let height = self.take_off - y;
                 let left = tap_height.max(height + further_rise) - height;
-                speed.max(-tuning.speed_to_rise(left))
+                let least =
+                    if self.hangs() { tuning.speed_to_rise(left) } else { tuning.speed_to_rise_without_hang(left) };
+                speed.max(-least)
             }
         }
     }
@@ -83,19 +124,25 @@ impl Flight {
             Some(Release::Heavy { gravity_ratio }) if self.heavy => gravity_ratio,
             _ => 1.0,
         };
-        tuning.gravity().phases(true, heaviness, plunging)
+        tuning.gravity().phases(self.hangs(), heaviness, plunging)
     }
 
     /// One tick of the vertical motion from a downward `speed`.
     #[inline]
     pub fn tick(&mut self, tuning: &Tuning, speed: f64, plunging: bool) -> Moved {
+        self.tick_at_most(tuning, speed, plunging, f64::INFINITY)
+    }
+
+    /// The same with a fall no faster than `top_speed`, px/s.
+    #[inline]
+    pub(super) fn tick_at_most(&mut self, tuning: &Tuning, speed: f64, plunging: bool, top_speed: f64) -> Moved {
         let (scheme, seconds) = (tuning.scheme(), tuning.tick_seconds());
         let before = self.ticks;
         self.ticks += 1;
         if self.sustaining && speed < 0.0 {
             return self.sustained_tick(tuning, speed, plunging, before);
         }
-        scheme::fall(scheme, &self.phases(tuning, plunging), speed, seconds)
+        scheme::fall(scheme, &self.phases(tuning, plunging).at_most(top_speed), speed, seconds)
     }
 
     /// The same while the take-off speed is kept, for a part of the tick at least.

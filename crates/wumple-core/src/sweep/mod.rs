@@ -4,6 +4,7 @@
 //! the map. [`slow`] answers the same questions the obvious way and is the oracle in the tests.
 
 mod cells;
+pub(crate) mod room;
 pub mod slow;
 
 use glam::DVec2;
@@ -12,6 +13,8 @@ use crate::geometry::Body;
 use crate::terrain::{Edge, Terrain};
 
 pub(crate) use cells::Cells;
+pub use room::Support;
+use room::Walls;
 
 /// How far a sweep came.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -141,8 +144,8 @@ pub(crate) fn stands_on_solid<T: Terrain + ?Sized>(terrain: &T, feet: DVec2, cel
         || (feet.y == terrain.height() && terrain.edges().bottom == Edge::Solid)
 }
 
-/// Whether a solid face is beside the hitbox, no further away than `probe` px: on the left, on the right.
-/// `cells` are those of the hitbox there.
+/// The nearest solid faces beside the hitbox, no further away than `probe` px. `cells` are those of the
+/// hitbox there.
 #[inline(always)]
 pub(crate) fn walls_beside<T: Terrain + ?Sized>(
     terrain: &T,
@@ -150,57 +153,36 @@ pub(crate) fn walls_beside<T: Terrain + ?Sized>(
     feet: DVec2,
     probe: f64,
     cells: &Cells,
-) -> (bool, bool) {
+) -> Walls {
     let (lattice, half, x) = (terrain.lattice(), body.half_width(), feet.x);
     let (near, width) = (half + probe, terrain.width());
-    let mut beside = (
-        x <= near && x >= half && terrain.edges().left == Edge::Solid,
-        x >= width - near && x <= width - half && terrain.edges().right == Edge::Solid,
-    );
+    let mut walls = Walls::default();
     // The faces within the probe: mostly none, so that no tile is asked for.
     let mut column = cells.left;
-    while x <= lattice.line(column) + near {
+    while x <= lattice.line(column) + near && walls.left.is_none() {
         column -= 1;
-        beside.0 |= terrain.any_solid(column..column + 1, cells.rows());
+        if terrain.any_solid(column..column + 1, cells.rows()) {
+            walls.left = Some(lattice.line(column + 1));
+        } else if column < 0 {
+            break;
+        }
     }
     column = cells.right + 1;
-    while x >= lattice.line(column) - near {
-        beside.1 |= terrain.any_solid(column..column + 1, cells.rows());
+    while x >= lattice.line(column) - near && walls.right.is_none() {
+        if terrain.any_solid(column..column + 1, cells.rows()) {
+            walls.right = Some(lattice.line(column));
+        } else if column >= terrain.columns() {
+            break;
+        }
         column += 1;
     }
-    beside
-}
-
-/// The solid tile, or edge of the map, that a hitbox with these feet overlaps, if any.
-pub(crate) fn overlapped<T: Terrain + ?Sized>(terrain: &T, body: &Body, feet: DVec2) -> Option<Overlapped> {
-    use crate::terrain::Side;
-    let (lattice, half, edges) = (terrain.lattice(), body.half_width(), terrain.edges());
-    for (side, beyond) in [
-        (Side::Left, feet.x < half),
-        (Side::Right, feet.x > terrain.width() - half),
-        (Side::Top, feet.y < body.height),
-        (Side::Bottom, feet.y > terrain.height()),
-    ] {
-        if beyond && edges.on(side) == Edge::Solid {
-            return Some(Overlapped::Edge(side));
-        }
+    if x <= near && x >= half && terrain.edges().left == Edge::Solid {
+        walls.left = walls.left.or(Some(0.0));
     }
-    let cells = Cells::of(lattice, body, feet);
-    for row in cells.top.max(0)..=cells.bottom.min(terrain.rows() - 1) {
-        for column in cells.left.max(0)..=cells.right.min(terrain.columns() - 1) {
-            if terrain.is_solid(column, row) {
-                return Some(Overlapped::Tile { column, row });
-            }
-        }
+    if x >= width - near && x <= width - half && terrain.edges().right == Edge::Solid {
+        walls.right = walls.right.or(Some(width));
     }
-    None
-}
-
-/// What a hitbox overlaps though it should not.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) enum Overlapped {
-    Tile { column: i32, row: i32 },
-    Edge(crate::terrain::Side),
+    walls
 }
 
 #[cfg(test)]

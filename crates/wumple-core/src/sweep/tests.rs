@@ -1,6 +1,7 @@
 use alloc::vec::Vec;
 use proptest::prelude::*;
 
+use super::room::{Footing, Ignored, Room};
 use super::*;
 use crate::terrain::{Edges, Grid, TileProperties};
 
@@ -25,8 +26,12 @@ fn scene() -> impl Strategy<Value = (Grid, Body, DVec2)> {
         let body = Body { width: f64::from(width) * 0.5, height: f64::from(height) * 0.5 };
         let part = if whole { 0.0 } else { part };
         let feet = DVec2::new(f64::from(x) + part, f64::from(y) + part);
-        overlapped(&grid, &body, feet).is_none().then_some((grid, body, feet))
+        room(&grid, &body).overlapped(feet).is_none().then_some((grid, body, feet))
     })
+}
+
+fn room<'a>(grid: &'a Grid, body: &'a Body) -> Room<'a, Grid> {
+    Room { terrain: grid, body, ladders: true, follow: 8.0, ignored: Ignored::default(), climbing: None }
 }
 
 fn on_solid(grid: &Grid, body: &Body, feet: DVec2) -> bool {
@@ -45,11 +50,25 @@ proptest! {
     }
 
     #[test]
+    fn what_knows_everything_equals_what_knows_plain_tiles((grid, body, feet) in scene(), by in -300.0f64..300.0) {
+        let room = room(&grid, &body);
+        let (x, y) = (feet.x + by, feet.y + by);
+        let walk = room.walk(feet, x, Footing::Air);
+        prop_assert_eq!(Swept { place: walk.feet.x, blocked: walk.blocked }, sweep_x(&grid, &body, feet, x));
+        if by < 0.0 {
+            prop_assert_eq!(room.rise(feet, y), sweep_y(&grid, &body, feet, y));
+        } else {
+            let top = room.first_top(feet.x, feet.y, y);
+            prop_assert_eq!(top.map_or(Swept::free(y), |top| Swept::at(top.y)), sweep_y(&grid, &body, feet, y));
+        }
+    }
+
+    #[test]
     fn after_a_sweep_nothing_overlaps((grid, body, feet) in scene(), by in -1e6f64..1e6) {
         let x = sweep_x(&grid, &body, feet, feet.x + by).place;
-        prop_assert_eq!(overlapped(&grid, &body, DVec2::new(x, feet.y)), None);
+        prop_assert_eq!(room(&grid, &body).overlapped(DVec2::new(x, feet.y)), None);
         let y = sweep_y(&grid, &body, feet, feet.y + by).place;
-        prop_assert_eq!(overlapped(&grid, &body, DVec2::new(feet.x, y)), None);
+        prop_assert_eq!(room(&grid, &body).overlapped(DVec2::new(feet.x, y)), None);
     }
 
     #[test]
@@ -70,7 +89,9 @@ proptest! {
             // Kept exact: the face is compared with the body's place, never with a sum of both.
             swept.blocked && if by < 0.0 { feet.x <= swept.place + probe } else { feet.x >= swept.place - probe }
         };
-        prop_assert_eq!(walls_beside(&grid, &body, feet, probe, &Cells::of(grid.lattice(), &body, feet)), (meets(-beyond), meets(beyond)));
+        let walls = walls_beside(&grid, &body, feet, probe, &Cells::of(grid.lattice(), &body, feet));
+        prop_assert_eq!((walls.left.is_some(), walls.right.is_some()), (meets(-beyond), meets(beyond)));
+        prop_assert_eq!(walls, room(&grid, &body).walls(feet, probe));
     }
 }
 

@@ -2,11 +2,13 @@ use alloc::vec::Vec;
 use core::fmt;
 use core::ops::Range;
 
-use super::{Edges, Surface, Terrain, TileProperties};
-use crate::geometry::Lattice;
+use super::objects::Objects;
+use super::{Block, Edges, Features, Ramp, Surface, Terrain, TileProperties};
+use crate::geometry::{Hitbox, Lattice};
 use crate::tuning::{LIMIT_LENGTH, round_length};
 
-/// A map kept as one byte a tile, with the properties of each kind of tile in a table.
+/// A map kept as one byte a tile, with the properties of each kind of tile in a table, and the blocks and
+/// drawn ramps that lie over it.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Grid {
     lattice: Lattice,
@@ -17,8 +19,10 @@ pub struct Grid {
     tiles: Vec<u8>,
     kinds: [TileProperties; 256],
     solid: [bool; 256],
-    has_zones: bool,
+    features_of: [Features; 256],
+    features: Features,
     edges: Edges,
+    objects: Objects,
 }
 
 /// Why a grid cannot be made.
@@ -58,6 +62,22 @@ pub enum GridError {
         /// How many.
         found: usize,
     },
+    /// A ramp's height is not from 0 to the side of a tile, or a grip, surface speed or bounce is not
+    /// within its bounds.
+    BadKind {
+        /// Which kind, an index into the table.
+        kind: usize,
+    },
+    /// A block has no size, lies beyond where coordinates end, or has a bad grip, surface speed or bounce.
+    BadBlock {
+        /// Which, from 0.
+        block: usize,
+    },
+    /// A drawn ramp lies beyond where coordinates end, or has a bad grip, surface speed or bounce.
+    BadRamp {
+        /// Which, from 0.
+        ramp: usize,
+    },
 }
 
 impl fmt::Display for GridError {
@@ -75,6 +95,17 @@ impl fmt::Display for GridError {
                 write!(f, "the tile at column {column}, row {row} is of no known kind")
             }
             GridError::TooManyKinds { found } => write!(f, "{found} kinds of tile; there may be 256"),
+            GridError::BadKind { kind } => write!(
+                f,
+                "kind {kind} has a ramp's height that is not from 0 to the side of a tile, or a grip, surface speed \
+                 or bounce out of bounds"
+            ),
+            GridError::BadBlock { block } => {
+                write!(f, "block {block} has no size, is beyond {LIMIT_LENGTH} px, or has a material out of bounds")
+            }
+            GridError::BadRamp { ramp } => {
+                write!(f, "ramp {ramp} is beyond {LIMIT_LENGTH} px or has a material out of bounds")
+            }
         }
     }
 }
@@ -118,7 +149,13 @@ impl Grid {
             return Err(GridError::UnknownKind { column: at % columns, row: at / columns });
         }
         let mut table = [TileProperties::EMPTY; 256];
-        table[..kinds.len()].copy_from_slice(kinds);
+        for (index, kind) in kinds.iter().enumerate() {
+            table[index] = checked_kind(*kind, tile).ok_or(GridError::BadKind { kind: index })?;
+        }
+        let features_of = table.map(|kind| kind.features());
+        // Of the kinds that the map uses: a kind that is nowhere costs nothing.
+        let mut features = Features::NONE;
+        tiles.iter().for_each(|kind| features |= features_of[usize::from(*kind)]);
         Ok(Grid {
             lattice: Lattice::new(tile),
             columns: columns as i32,
@@ -127,19 +164,71 @@ impl Grid {
             height: rows as f64 * tile,
             tiles,
             solid: table.map(|kind| kind.surface == Surface::Solid),
-            has_zones: kinds.iter().any(|kind| kind.zone.is_some()),
+            features_of,
+            features,
             kinds: table,
             edges,
+            objects: Objects::default(),
         })
     }
 
-    /// A map drawn in letters: `.` is empty and `#` solid. For tests and small games; level files know
-    /// more letters.
+    /// The same map with these blocks and drawn ramps over it, instead of those it had.
+    ///
+    /// # Errors
+    ///
+    /// [`GridError::BadBlock`] and [`GridError::BadRamp`].
+    pub fn with_objects(mut self, blocks: Vec<Block>, ramps: Vec<Ramp>) -> Result<Grid, GridError> {
+        let within = |place: f64| place.abs() <= LIMIT_LENGTH;
+        let is_block = |block: &Block| {
+            [block.left, block.right, block.top, block.bottom].into_iter().all(within)
+                && block.left < block.right
+                && block.top < block.bottom
+                && block.material.is_within_bounds()
+        };
+        let is_ramp = |ramp: &Ramp| {
+            [ramp.left.x, ramp.left.y, ramp.right.x, ramp.right.y].into_iter().all(within)
+                && ramp.material.is_within_bounds()
+        };
+        if let Some(block) = blocks.iter().position(|block| !is_block(block)) {
+            return Err(GridError::BadBlock { block });
+        }
+        if let Some(ramp) = ramps.iter().position(|ramp| !is_ramp(ramp)) {
+            return Err(GridError::BadRamp { ramp });
+        }
+        let mut features = Features::NONE;
+        self.tiles.iter().for_each(|kind| features |= self.features_of[usize::from(*kind)]);
+        for (feature, any) in [(Features::BLOCK, !blocks.is_empty()), (Features::LINE, !ramps.is_empty())] {
+            if any {
+                features |= feature;
+            }
+        }
+        let special = |material: &super::Material| !material.is_plain();
+        if blocks.iter().any(|block| special(&block.material)) || ramps.iter().any(|ramp| special(&ramp.material)) {
+            features |= Features::MATERIAL;
+        }
+        self.features = features;
+        self.objects = Objects::new(blocks, ramps);
+        Ok(self)
+    }
+
+    /// The blocks over the map.
+    pub fn blocks(&self) -> &[Block] {
+        &self.objects.blocks
+    }
+
+    /// The ramps drawn over the map.
+    pub fn ramps(&self) -> &[Ramp] {
+        &self.objects.ramps
+    }
+
+    /// A map drawn in letters: `.` is empty, `#` solid, `=` one-way, `H` a ladder, `/` and `\` ramps of
+    /// one tile. For tests and small games; level files know more letters.
     ///
     /// # Errors
     ///
     /// Like [`Grid::new`], and [`GridError::UnknownKind`] for any other letter.
     pub fn from_rows(rows: &[&str], tile: f64, edges: Edges) -> Result<Grid, GridError> {
+        const LETTERS: &[u8; 6] = b".#=H/\\";
         let columns = rows.first().map_or(0, |row| row.len());
         let mut tiles = Vec::with_capacity(columns * rows.len());
         for (row, text) in rows.iter().enumerate() {
@@ -147,14 +236,20 @@ impl Grid {
                 return Err(GridError::Ragged { row, expected: columns, found: text.len() });
             }
             for (column, letter) in text.bytes().enumerate() {
-                tiles.push(match letter {
-                    b'.' => 0,
-                    b'#' => 1,
-                    _ => return Err(GridError::UnknownKind { column, row }),
-                });
+                let kind = LETTERS.iter().position(|known| *known == letter);
+                tiles.push(kind.ok_or(GridError::UnknownKind { column, row })? as u8);
             }
         }
-        Grid::new(columns, tiles, tile, &[TileProperties::EMPTY, TileProperties::SOLID], edges)
+        let ramp = |left_height, right_height| TileProperties::of(Surface::Ramp { left_height, right_height });
+        let kinds = [
+            TileProperties::EMPTY,
+            TileProperties::SOLID,
+            TileProperties::ONE_WAY,
+            TileProperties::LADDER,
+            ramp(0.0, tile),
+            ramp(tile, 0.0),
+        ];
+        Grid::new(columns, tiles, tile, &kinds, edges)
     }
 
     /// Which kind the tile at this place is: an index into the kinds given to [`Grid::new`].
@@ -229,9 +324,57 @@ impl Terrain for Grid {
         any
     }
     #[inline]
-    fn has_zones(&self) -> bool {
-        self.has_zones
+    fn features(&self) -> Features {
+        self.features
     }
+    #[inline]
+    fn features_in(&self, columns: Range<i32>, rows: Range<i32>) -> Features {
+        let (left, right) = (columns.start.max(0), columns.end.min(self.columns));
+        let (top, bottom) = (rows.start.max(0), rows.end.min(self.rows));
+        let mut found = Features::NONE;
+        if left >= right {
+            return found;
+        }
+        for row in top..bottom {
+            let start = row as usize * self.columns as usize;
+            for kind in &self.tiles[start + left as usize..start + right as usize] {
+                found |= self.features_of[usize::from(*kind)];
+            }
+        }
+        found
+    }
+    #[inline]
+    fn objects_near(&self, area: &Hitbox) -> Features {
+        if !self.features.has(Features::BLOCK | Features::LINE) {
+            return Features::NONE;
+        }
+        let (blocks, ramps) = self.objects.any_near(area);
+        match (blocks, ramps) {
+            (false, false) => Features::NONE,
+            (true, false) => Features::BLOCK,
+            (false, true) => Features::LINE,
+            (true, true) => Features::BLOCK | Features::LINE,
+        }
+    }
+    fn blocks_near(&self, area: &Hitbox, visit: &mut dyn FnMut(usize, &Block)) {
+        self.objects.blocks_near(area, visit);
+    }
+    fn ramps_near(&self, area: &Hitbox, visit: &mut dyn FnMut(usize, &Ramp)) {
+        self.objects.ramps_near(area, visit);
+    }
+}
+
+/// A kind as the map keeps it: a ramp's heights rounded to 1/1024 px. `None` if it is out of bounds.
+fn checked_kind(mut kind: TileProperties, tile: f64) -> Option<TileProperties> {
+    if let Surface::Ramp { left_height, right_height } = &mut kind.surface {
+        for height in [left_height, right_height] {
+            *height = round_length(*height);
+            if !(0.0..=tile).contains(height) {
+                return None;
+            }
+        }
+    }
+    kind.material.is_within_bounds().then_some(kind)
 }
 
 #[cfg(test)]
@@ -258,6 +401,6 @@ mod tests {
         let grid = Grid::from_rows(&["..#", "#.."], 16.0, Edges::default()).unwrap();
         assert_eq!((grid.columns(), grid.rows(), grid.width(), grid.height()), (3, 2, 48.0, 32.0));
         assert!(grid.is_solid(2, 0) && grid.is_solid(0, 1) && !grid.is_solid(1, 1));
-        assert!(!grid.has_zones());
+        assert!(!grid.features().has(Features::ZONE));
     }
 }

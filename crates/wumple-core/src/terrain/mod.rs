@@ -2,15 +2,20 @@
 
 mod edges;
 mod grid;
+mod object;
+mod objects;
 mod tile;
 
 pub use edges::{Edge, Edges, Side};
 pub use grid::{Grid, GridError};
-pub use tile::{Surface, TileProperties, Zone, Zones};
+pub use object::{Block, Bounce, Material, Ramp};
+pub use tile::{Features, Surface, TileProperties, Zone, Zones};
 
 use core::ops::Range;
 
-use crate::geometry::Lattice;
+use glam::DVec2;
+
+use crate::geometry::{Hitbox, Lattice};
 
 /// A map of tiles that characters move through.
 ///
@@ -50,9 +55,44 @@ pub trait Terrain {
         rows.any(|row| columns.clone().any(|column| self.is_solid(column, row)))
     }
 
-    /// Whether any tile is a zone. `false` spares the question in every tick.
-    fn has_zones(&self) -> bool {
-        true
+    /// What the whole terrain has. What it has not is never looked for. By default, all that tiles can be.
+    #[inline]
+    fn features(&self) -> Features {
+        Features::SOLID | Features::ONE_WAY | Features::LADDER | Features::RAMP | Features::MATERIAL | Features::ZONE
+    }
+
+    /// What the tiles of a rectangle of columns and rows have. The rectangle may reach beyond the map.
+    fn features_in(&self, columns: Range<i32>, rows: Range<i32>) -> Features {
+        let mut found = Features::NONE;
+        for row in rows.start.max(0)..rows.end.min(self.rows()) {
+            for column in columns.start.max(0)..columns.end.min(self.columns()) {
+                found |= self.tile(column, row).features();
+            }
+        }
+        found
+    }
+
+    /// Whether there may be blocks ([`Features::BLOCK`]) or drawn ramps ([`Features::LINE`]) that touch
+    /// the area, px. By default there are none anywhere.
+    #[inline]
+    fn objects_near(&self, _area: &Hitbox) -> Features {
+        Features::NONE
+    }
+
+    /// Calls `visit` once for each block that touches the area, px, with its number.
+    fn blocks_near(&self, _area: &Hitbox, _visit: &mut dyn FnMut(usize, &Block)) {}
+
+    /// Calls `visit` once for each drawn ramp whose box touches the area, px, with its number.
+    fn ramps_near(&self, _area: &Hitbox, _visit: &mut dyn FnMut(usize, &Ramp)) {}
+
+    /// The ramp that a tile is, if it is one. It must be within the map.
+    fn tile_ramp(&self, column: i32, row: i32) -> Option<Ramp> {
+        let tile = self.tile(column, row);
+        let Surface::Ramp { left_height, right_height } = tile.surface else { return None };
+        let lattice = self.lattice();
+        let (left, right, foot) = (lattice.line(column), lattice.line(column + 1), lattice.line(row + 1));
+        let (left, right) = (DVec2::new(left, foot - left_height), DVec2::new(right, foot - right_height));
+        Some(Ramp::between(left, right, true, tile.material))
     }
 
     /// The map's width, px.
@@ -93,8 +133,26 @@ impl<T: Terrain + ?Sized> Terrain for &T {
     fn any_solid(&self, columns: Range<i32>, rows: Range<i32>) -> bool {
         (**self).any_solid(columns, rows)
     }
-    fn has_zones(&self) -> bool {
-        (**self).has_zones()
+    #[inline]
+    fn features(&self) -> Features {
+        (**self).features()
+    }
+    #[inline]
+    fn features_in(&self, columns: Range<i32>, rows: Range<i32>) -> Features {
+        (**self).features_in(columns, rows)
+    }
+    #[inline]
+    fn objects_near(&self, area: &Hitbox) -> Features {
+        (**self).objects_near(area)
+    }
+    fn blocks_near(&self, area: &Hitbox, visit: &mut dyn FnMut(usize, &Block)) {
+        (**self).blocks_near(area, visit);
+    }
+    fn ramps_near(&self, area: &Hitbox, visit: &mut dyn FnMut(usize, &Ramp)) {
+        (**self).ramps_near(area, visit);
+    }
+    fn tile_ramp(&self, column: i32, row: i32) -> Option<Ramp> {
+        (**self).tile_ramp(column, row)
     }
     #[inline]
     fn width(&self) -> f64 {

@@ -2,8 +2,9 @@ use alloc::vec::Vec;
 
 use super::error::{Problem, TuningError, TuningErrors};
 use super::{
-    Acceleration, Hang, Jump, JumpNumbers, JumpShape, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, NoShape, Pixels,
-    Release, RiseRules, RunNumbers, Shape, TuningNumbers, round_length,
+    Acceleration, Drop, Hang, HoldNumbers, Jump, JumpNumbers, JumpShape, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED,
+    LadderNumbers, NoShape, Pixels, Release, RiseRules, RunNumbers, Shape, SlideNumbers, TuningNumbers, WallNumbers,
+    round_length,
 };
 use crate::geometry::Body;
 use crate::math::{floor, gate_ticks};
@@ -15,11 +16,38 @@ pub struct Tuning {
     numbers: TuningNumbers,
     tick_seconds: f64,
     body: Body,
-    wall_probe: f64,
     run: RunRates,
     air: RunRates,
     gravity: Gravity,
     jumps: Option<Jumps>,
+    bump_memory_ticks: u64,
+    wall: WallRules,
+}
+
+/// What walls do, in ticks and speeds.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct WallRules {
+    /// For how many ticks after the first without a wall a jump off it is admitted.
+    pub coyote_ticks: u64,
+    /// Sliding down along a wall.
+    pub slide: Option<SlideNumbers>,
+    /// Jumping off a wall.
+    pub jump: Option<WallJump>,
+    /// Holding on to a wall.
+    pub hold: Option<HoldNumbers>,
+}
+
+/// A jump off a wall.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct WallJump {
+    /// Its upward part.
+    pub jump: Jump,
+    /// The speed away from the wall, px/s.
+    pub push_speed: f64,
+    /// For how many ticks after its own the direction back to the wall counts as none.
+    pub lock_ticks: u64,
+    /// Whether the same wall can be jumped off twice without touching anything else.
+    pub same_wall: bool,
 }
 
 /// What a tuning's jumps come to.
@@ -66,13 +94,14 @@ impl Tuning {
     /// All numbers that are out of bounds, missing or said twice.
     pub fn check(numbers: &TuningNumbers) -> Result<Tuning, TuningErrors> {
         let mut check = Check { errors: Vec::new() };
+        let mut numbers = numbers.clone();
+        check.probes(&mut numbers);
+        let numbers = &numbers;
         check.within("tick.rate", numbers.rate, Bound::From(1.0), 10_000.0, "Hz");
         let body = Body {
             width: check.size("body.width", numbers.body.width),
             height: check.size("body.height", numbers.body.height),
         };
-        let wall_probe = round_length(numbers.body.wall_probe);
-        check.within("body.wall_probe", wall_probe, Bound::From(0.0), LIMIT_LENGTH, "px");
         let run = check.run(&numbers.run);
         check.within("fall.top_speed", numbers.fall.top_speed, Bound::Above(0.0), LIMIT_SPEED, "px/s");
         let air = check.air(numbers, &run);
@@ -82,15 +111,21 @@ impl Tuning {
         }
         let gravity = check.gravity(numbers);
         let jumps = numbers.jump.as_ref().map(|jump| check.jumps(numbers, jump, gravity.rise));
+        let wall = numbers.wall.as_ref().map(|wall| check.wall(numbers, wall, gravity.rise)).unwrap_or_default();
+        if let Some(ladder) = &numbers.ladder {
+            check.ladder(ladder);
+        }
         if check.errors.is_empty() {
             let tick_seconds = 1.0 / numbers.rate;
-            Ok(Tuning { numbers: numbers.clone(), tick_seconds, body, wall_probe, run, air, gravity, jumps })
+            let bump_memory_ticks = gate_ticks(numbers.air.bump_memory, numbers.rate);
+            let numbers = numbers.clone();
+            Ok(Tuning { numbers, tick_seconds, body, run, air, gravity, jumps, bump_memory_ticks, wall })
         } else {
             Err(TuningErrors(check.errors))
         }
     }
 
-    /// What was written.
+    /// What was written, with the lengths of probes rounded.
     pub fn numbers(&self) -> &TuningNumbers {
         &self.numbers
     }
@@ -116,7 +151,67 @@ impl Tuning {
     /// How far beside the hitbox a wall is felt, px.
     #[inline]
     pub fn wall_probe(&self) -> f64 {
-        self.wall_probe
+        self.numbers.body.wall_probe
+    }
+
+    /// How far sideways a rise that a corner stops may be moved, px.
+    #[inline]
+    pub fn corner_nudge(&self) -> f64 {
+        self.numbers.body.corner_nudge
+    }
+
+    /// How far a fall that a ledge's side stops may be lifted, px.
+    #[inline]
+    pub fn ledge_lift(&self) -> f64 {
+        self.numbers.body.ledge_lift
+    }
+
+    /// How high a step is that is walked up and down, px.
+    #[inline]
+    pub fn step_height(&self) -> f64 {
+        self.numbers.body.step_height
+    }
+
+    /// How far below the feet a ramp is followed down, px, at least.
+    #[inline]
+    pub fn ramp_follow(&self) -> f64 {
+        self.numbers.run.ramp_follow
+    }
+
+    /// The steepest slope that is walked up, px for each px along.
+    #[inline]
+    pub fn steepest_climb(&self) -> f64 {
+        self.numbers.run.steepest_climb
+    }
+
+    /// For how many ticks the speed that a wall took in the air is remembered.
+    #[inline]
+    pub fn bump_memory_ticks(&self) -> u64 {
+        self.bump_memory_ticks
+    }
+
+    /// What walls do.
+    #[inline]
+    pub fn wall(&self) -> &WallRules {
+        &self.wall
+    }
+
+    /// Climbing ladders, if the character can.
+    #[inline]
+    pub fn ladder(&self) -> Option<&LadderNumbers> {
+        self.numbers.ladder.as_ref()
+    }
+
+    /// Which buttons let it drop through one-way tops.
+    #[inline]
+    pub fn drop(&self) -> Drop {
+        self.numbers.drop
+    }
+
+    /// Whether touching a wall gives the air jumps back.
+    #[inline]
+    pub fn air_jumps_back_on_wall(&self) -> bool {
+        self.numbers.jump.as_ref().is_some_and(|jump| jump.air_jumps_back_on_wall)
     }
 
     /// Running on the ground.
@@ -197,6 +292,19 @@ impl Tuning {
         let hang = self.numbers.jump.as_ref().and_then(|jump| jump.hang);
         rise_rules(&self.numbers, hang, 0.0).speed_for(height, self.gravity.rise)
     }
+
+    /// The same of a rise without a hang: a bounce's.
+    pub fn speed_to_rise_without_hang(&self, height: f64) -> f64 {
+        rise_rules(&self.numbers, None, 0.0).speed_for(height, self.gravity.rise)
+    }
+
+    /// The jump that a bounce is: the upward speed for its height, without a hang, held to the limit of
+    /// speeds.
+    pub fn bounce(&self, height: f64, release: Release) -> Jump {
+        let rules = rise_rules(&self.numbers, None, sustain_of(release));
+        let speed = rules.speed_for(height, self.gravity.rise).min(LIMIT_SPEED);
+        one_jump(&self.numbers, None, release, speed)
+    }
 }
 
 fn rise_rules(numbers: &TuningNumbers, hang: Option<Hang>, sustain: f64) -> RiseRules {
@@ -263,8 +371,70 @@ impl Check {
         self.within(key, found, Bound::Above(0.0), GREATEST_RATIO, "");
     }
 
+    /// Lengths that are compared with places: rounded, so that sums of them are exact.
+    fn probes(&mut self, numbers: &mut TuningNumbers) {
+        let mut lengths = alloc::vec![
+            ("body.wall_probe", &mut numbers.body.wall_probe),
+            ("body.corner_nudge", &mut numbers.body.corner_nudge),
+            ("body.ledge_lift", &mut numbers.body.ledge_lift),
+            ("body.step_height", &mut numbers.body.step_height),
+            ("run.ramp_follow", &mut numbers.run.ramp_follow),
+        ];
+        if let Some(ladder) = &mut numbers.ladder {
+            lengths.push(("ladder.probe", &mut ladder.probe));
+        }
+        for (key, length) in lengths {
+            *length = round_length(*length);
+            self.within(key, *length, Bound::From(0.0), LIMIT_LENGTH, "px");
+        }
+    }
+
+    fn ladder(&mut self, ladder: &LadderNumbers) {
+        for (key, speed) in [
+            ("ladder.up_speed", ladder.up_speed),
+            ("ladder.down_speed", ladder.down_speed),
+            ("ladder.side_speed", ladder.side_speed),
+        ] {
+            self.within(key, speed, Bound::From(0.0), LIMIT_SPEED, "px/s");
+        }
+    }
+
+    fn wall(&mut self, numbers: &TuningNumbers, wall: &WallNumbers, gravity: f64) -> WallRules {
+        self.within("wall.coyote_time", wall.coyote_time, Bound::From(0.0), 60.0, "s");
+        let mut speed = |key, speed| self.within(key, speed, Bound::From(0.0), LIMIT_SPEED, "px/s");
+        if let Some(slide) = &wall.slide {
+            speed("wall.slide.top_speed", slide.top_speed);
+        }
+        if let Some(hold) = &wall.hold {
+            speed("wall.hold.up_speed", hold.up_speed);
+            speed("wall.hold.down_speed", hold.down_speed);
+        }
+        if let Some(jump) = &wall.jump {
+            speed("wall.jump.push_speed", jump.push_speed);
+            self.within("wall.jump.height", jump.height, Bound::Above(0.0), LIMIT_LENGTH, "px");
+            self.within("wall.jump.steer_lock", jump.steer_lock, Bound::From(0.0), 60.0, "s");
+        }
+        if !self.errors.is_empty() {
+            return WallRules::default();
+        }
+        let ticks = |seconds| gate_ticks(seconds, numbers.rate);
+        let jump = wall.jump.map(|jump| {
+            let (hang, release) = numbers.jump.as_ref().map_or((None, Release::None), |jump| (jump.hang, jump.release));
+            let speed = rise_rules(numbers, hang, sustain_of(release)).speed_for(jump.height, gravity);
+            self.not_above("wall.jump.height", "the speed of a wall jump", speed, LIMIT_SPEED, "px/s");
+            WallJump {
+                jump: one_jump(numbers, hang, release, speed),
+                push_speed: jump.push_speed,
+                lock_ticks: ticks(jump.steer_lock),
+                same_wall: jump.same_wall,
+            }
+        });
+        WallRules { coyote_ticks: ticks(wall.coyote_time), slide: wall.slide, jump, hold: wall.hold }
+    }
+
     fn run(&mut self, run: &RunNumbers) -> RunRates {
         self.within("run.top_speed", run.top_speed, Bound::From(0.0), LIMIT_SPEED, "px/s");
+        self.within("run.steepest_climb", run.steepest_climb, Bound::Above(0.0), f64::INFINITY, "");
         RunRates {
             top_speed: run.top_speed,
             acceleration: self.run_rate("run.acceleration", run.acceleration, run.top_speed),
@@ -275,6 +445,7 @@ impl Check {
 
     /// What is not said of the air is as on the ground.
     fn air(&mut self, numbers: &TuningNumbers, run: &RunRates) -> RunRates {
+        self.within("air.bump_memory", numbers.air.bump_memory, Bound::From(0.0), 60.0, "s");
         let mut rate =
             |key, own: Option<Acceleration>, ground| own.map_or(ground, |own| self.run_rate(key, own, run.top_speed));
         RunRates {

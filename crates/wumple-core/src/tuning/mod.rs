@@ -8,11 +8,11 @@ mod error;
 mod numbers;
 mod rise;
 
-pub use check::{RunRate, RunRates, Tuning};
+pub use check::{RunRate, RunRates, Tuning, WallJump, WallRules};
 pub use error::{Problem, TuningError, TuningErrors};
 pub use numbers::{
-    Acceleration, AirNumbers, BodyNumbers, FallNumbers, Hang, JumpNumbers, JumpShape, Pixels, Release, RunNumbers,
-    TuningNumbers,
+    Acceleration, AirNumbers, BodyNumbers, Drop, FallNumbers, Hang, HoldNumbers, HoldWhen, JumpNumbers, JumpShape,
+    LadderNumbers, Pixels, Release, RunNumbers, SlideNumbers, SlideWhen, TuningNumbers, WallJumpNumbers, WallNumbers,
 };
 pub use rise::{Jump, NoShape, RiseRules, Shape};
 

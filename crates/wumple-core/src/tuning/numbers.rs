@@ -19,6 +19,12 @@ pub struct TuningNumbers {
     pub fall: FallNumbers,
     /// Jumping, if the character can.
     pub jump: Option<JumpNumbers>,
+    /// What walls do besides stopping it, if anything.
+    pub wall: Option<WallNumbers>,
+    /// Climbing ladders, if the character can.
+    pub ladder: Option<LadderNumbers>,
+    /// How it drops through one-way tops.
+    pub drop: Drop,
 }
 
 impl TuningNumbers {
@@ -29,16 +35,21 @@ impl TuningNumbers {
             rate: 60.0,
             scheme: Scheme::Exact,
             pixels: Pixels::Free,
-            body: BodyNumbers { width, height, wall_probe: 1.0 },
+            body: BodyNumbers { width, height, wall_probe: 1.0, corner_nudge: 0.0, ledge_lift: 0.0, step_height: 0.0 },
             run: RunNumbers {
                 top_speed,
                 acceleration: Acceleration::Instant,
                 braking: Acceleration::Instant,
                 turning: Acceleration::Instant,
+                ramp_follow: 8.0,
+                steepest_climb: f64::INFINITY,
             },
             air: AirNumbers::default(),
             fall: FallNumbers { gravity: Some(900.0), ..FallNumbers::default() },
             jump: None,
+            wall: None,
+            ladder: None,
+            drop: Drop::default(),
         }
     }
 
@@ -59,6 +70,12 @@ pub struct BodyNumbers {
     pub height: f64,
     /// How far beside the hitbox a wall is felt, px, at least 0. Rounded to 1/1024 px.
     pub wall_probe: f64,
+    /// How far sideways a rise that a corner stops may be moved to go on, px, at least 0. Rounded.
+    pub corner_nudge: f64,
+    /// How far a fall that the side of a ledge stops may be lifted onto it, px, at least 0. Rounded.
+    pub ledge_lift: f64,
+    /// How high a step is that is walked up, and down, px, at least 0. Rounded.
+    pub step_height: f64,
 }
 
 /// How fast a speed changes.
@@ -83,6 +100,10 @@ pub struct RunNumbers {
     pub braking: Acceleration,
     /// While the speed opposes the held direction.
     pub turning: Acceleration,
+    /// How far below the feet a ramp is followed down, px, at least 0. Rounded to 1/1024 px.
+    pub ramp_follow: f64,
+    /// The steepest slope that is walked up, px upward for each px along; above 0, infinite for any.
+    pub steepest_climb: f64,
 }
 
 /// Steering in the air: each number that is not given is as on the ground.
@@ -94,6 +115,8 @@ pub struct AirNumbers {
     pub braking: Option<Acceleration>,
     /// While the speed opposes the held direction.
     pub turning: Option<Acceleration>,
+    /// For how long the speed that a wall took is remembered, to be given back once the wall is passed, s.
+    pub bump_memory: f64,
 }
 
 /// Whether places are whole pixels.
@@ -145,6 +168,8 @@ pub struct JumpNumbers {
     pub air_jumps: u32,
     /// How high an air jump is, px, above 0; not given, as high as a jump.
     pub air_jump_height: Option<f64>,
+    /// Whether touching a wall gives the air jumps back.
+    pub air_jumps_back_on_wall: bool,
     /// What letting go does to an air jump; not given, as to a jump.
     pub air_jump_release: Option<Release>,
     /// A weaker gravity around the apex.
@@ -163,6 +188,7 @@ impl JumpNumbers {
             waits_for_ground: false,
             air_jumps: 0,
             air_jump_height: None,
+            air_jumps_back_on_wall: false,
             air_jump_release: None,
             hang: None,
         }
@@ -209,6 +235,22 @@ pub enum Release {
     },
 }
 
+impl Release {
+    /// Whether its numbers are within their bounds.
+    pub fn is_within_bounds(&self) -> bool {
+        match *self {
+            Release::None => true,
+            Release::Cut { keep } => (0.0..=1.0).contains(&keep),
+            Release::Heavy { gravity_ratio } => gravity_ratio > 0.0 && gravity_ratio <= 1e6,
+            Release::Sustain { time } => (0.0..=1000.0).contains(&time),
+            Release::ToHeight { tap_height, further_rise } => {
+                let length = 0.0..=super::LIMIT_LENGTH;
+                length.contains(&tap_height) && length.contains(&further_rise)
+            }
+        }
+    }
+}
+
 /// The two numbers that say what a full jump is; each pair gives the other.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub enum JumpShape {
@@ -226,4 +268,102 @@ pub enum JumpShape {
         /// px/s^2, above 0.
         gravity: f64,
     },
+}
+
+/// What walls do besides stopping a character.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct WallNumbers {
+    /// For how long after losing a wall a jump off it is still admitted, s.
+    pub coyote_time: f64,
+    /// Sliding down along it.
+    pub slide: Option<SlideNumbers>,
+    /// Jumping off it.
+    pub jump: Option<WallJumpNumbers>,
+    /// Holding on to it.
+    pub hold: Option<HoldNumbers>,
+}
+
+/// Sliding down along a wall.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct SlideNumbers {
+    /// When it slides.
+    pub when: SlideWhen,
+    /// No slide is faster, px/s, at least 0.
+    pub top_speed: f64,
+}
+
+/// When a body in the air slides down along a wall.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+pub enum SlideWhen {
+    /// While the direction towards the wall is held.
+    #[default]
+    Pushed,
+    /// Whenever the wall is touched.
+    Touched,
+}
+
+/// Jumping off a wall.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct WallJumpNumbers {
+    /// How high, px, above 0.
+    pub height: f64,
+    /// The speed away from the wall, px/s, at least 0.
+    pub push_speed: f64,
+    /// For how long the direction back to the wall counts as none, and nothing brakes, s.
+    pub steer_lock: f64,
+    /// Whether the same wall can be jumped off twice without touching anything else.
+    pub same_wall: bool,
+}
+
+/// Holding on to a wall.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct HoldNumbers {
+    /// When the hold is taken.
+    pub when: HoldWhen,
+    /// Climbing up, px/s, at least 0.
+    pub up_speed: f64,
+    /// Climbing down, px/s, at least 0.
+    pub down_speed: f64,
+    /// Whether it can be taken while standing.
+    pub from_ground: bool,
+    /// Whether a climb at the wall's top goes on over it, instead of stopping.
+    pub climb_over: bool,
+}
+
+/// When a wall is held on to.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub enum HoldWhen {
+    /// On touching it in the air, when not rising.
+    Touched,
+    /// While the grab button is down.
+    GrabHeld,
+}
+
+/// Climbing ladders.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct LadderNumbers {
+    /// How far from its middle a ladder is taken, px, at least 0. Rounded to 1/1024 px.
+    pub probe: f64,
+    /// px/s, at least 0.
+    pub up_speed: f64,
+    /// px/s, at least 0.
+    pub down_speed: f64,
+    /// Sideways, and towards the middle, px/s, at least 0.
+    pub side_speed: f64,
+    /// Whether the body glides to the ladder's middle.
+    pub centre: bool,
+    /// Whether up is the jump button too: a press of it on a ladder climbs.
+    pub up_is_jump: bool,
+}
+
+/// Which buttons let a body drop through a one-way top.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+pub enum Drop {
+    /// Down, pressed.
+    Down,
+    /// Jump, pressed while down is held.
+    #[default]
+    DownAndJump,
+    /// None.
+    Off,
 }

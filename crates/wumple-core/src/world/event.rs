@@ -1,5 +1,6 @@
 use core::fmt;
 
+use crate::sweep::Support;
 use crate::terrain::{Side, Zone};
 
 /// What a jump was taken off.
@@ -9,6 +10,10 @@ pub enum JumpedFrom {
     Ground,
     /// Nothing: an air jump.
     Air,
+    /// A wall, or the coyote time after it.
+    Wall,
+    /// A ladder.
+    Ladder,
 }
 
 impl JumpedFrom {
@@ -17,6 +22,8 @@ impl JumpedFrom {
         match self {
             JumpedFrom::Ground => "ground",
             JumpedFrom::Air => "air",
+            JumpedFrom::Wall => "wall",
+            JumpedFrom::Ladder => "ladder",
         }
     }
 }
@@ -32,8 +39,24 @@ pub enum Event {
         /// The downward speed it had, px/s.
         speed: f64,
     },
+    /// The body came onto a surface that threw it up again: instead of landing.
+    Bounced(Support),
     /// The body was stopped on its way up.
     BumpedHead,
+    /// A rise was moved sideways, past a corner.
+    Nudged,
+    /// A fall beside a ledge was lifted onto it.
+    Lifted,
+    /// A one-way top was dropped through.
+    DroppedThrough,
+    /// A ladder was taken.
+    TookLadder,
+    /// A ladder was let go, other than by a jump.
+    LetGoOfLadder,
+    /// A wall's hold was taken.
+    TookWall,
+    /// A wall's hold was let go, other than by a jump.
+    LetGoOfWall,
     /// Nothing holds the body up any more, and it did nothing to leave.
     LostGround,
     /// The hitbox came to overlap a zone.
@@ -58,7 +81,16 @@ impl fmt::Display for Event {
         match self {
             Event::Jumped(from) => write!(f, "jumped:{}", from.name()),
             Event::Landed { speed } => write!(f, "landed:{}", at_most_three_decimals(*speed)),
+            Event::Bounced(Support::Block(index)) => write!(f, "bounced:{}", index + 1),
+            Event::Bounced(support) => write!(f, "bounced:{support}"),
             Event::BumpedHead => f.write_str("bumped:head"),
+            Event::Nudged => f.write_str("nudged"),
+            Event::Lifted => f.write_str("lifted"),
+            Event::DroppedThrough => f.write_str("dropped-through"),
+            Event::TookLadder => f.write_str("took:ladder"),
+            Event::LetGoOfLadder => f.write_str("let-go:ladder"),
+            Event::TookWall => f.write_str("took:wall"),
+            Event::LetGoOfWall => f.write_str("let-go:wall"),
             Event::LostGround => f.write_str("lost-ground"),
             Event::Entered(zone) => write!(f, "entered:{zone}"),
             Event::Left(zone) => write!(f, "left:{zone}"),
@@ -69,7 +101,7 @@ impl fmt::Display for Event {
 }
 
 /// Rounded to thousandths; the display of an `f64` leaves out zeros at the end by itself.
-fn at_most_three_decimals(speed: f64) -> f64 {
+pub(super) fn at_most_three_decimals(speed: f64) -> f64 {
     crate::math::round_half_up(speed * 1000.0) / 1000.0
 }
 
@@ -87,7 +119,18 @@ mod tests {
             (Event::Landed { speed: 100.0 / 3.0 }, "landed:33.333"),
             (Event::Landed { speed: 0.0 }, "landed:0"),
             (Event::Landed { speed: 99.9996 }, "landed:100"),
+            (Event::Jumped(JumpedFrom::Wall), "jumped:wall"),
+            (Event::Jumped(JumpedFrom::Ladder), "jumped:ladder"),
             (Event::BumpedHead, "bumped:head"),
+            (Event::Bounced(Support::Block(1)), "bounced:2"),
+            (Event::Bounced(Support::OneWay), "bounced:one-way"),
+            (Event::Nudged, "nudged"),
+            (Event::Lifted, "lifted"),
+            (Event::DroppedThrough, "dropped-through"),
+            (Event::TookLadder, "took:ladder"),
+            (Event::LetGoOfLadder, "let-go:ladder"),
+            (Event::TookWall, "took:wall"),
+            (Event::LetGoOfWall, "let-go:wall"),
             (Event::LostGround, "lost-ground"),
             (Event::Entered(Zone::Goal), "entered:goal"),
             (Event::Left(Zone::Hazard), "left:hazard"),

@@ -1,7 +1,8 @@
 use core::fmt;
 
-use super::{Character, LIMIT_PLACE, State, Support};
-use crate::sweep::{Cells, overlapped, stands_on_solid};
+use super::{Character, LIMIT_PLACE, State};
+use crate::motion::Mode;
+use crate::sweep::{Cells, Support};
 use crate::terrain::Terrain;
 use crate::tuning::LIMIT_SPEED;
 
@@ -49,11 +50,15 @@ impl Character {
         if *self.cells() != Cells::of(terrain.lattice(), body, feet) {
             return Some(Violation::Cells);
         }
-        if overlapped(terrain, body, feet).is_some() {
+        let room = self.room(terrain);
+        if !room.fits(feet) {
             return Some(Violation::Overlap);
         }
-        let supported = stands_on_solid(terrain, feet, &Cells::of(terrain.lattice(), body, feet)) && velocity.y >= 0.0;
-        if supported != (report.support != Support::None) || supported != report.contacts.below {
+        let free = matches!(self.mode(), Mode::Ground | Mode::Air);
+        let top = room.first_top(feet.x, feet.y, feet.y).filter(|_| velocity.y >= 0.0 && free);
+        let support = top.map_or(Support::None, |top| top.support);
+        let supported = support != Support::None;
+        if support != report.support || supported != report.contacts.below {
             return Some(Violation::Support);
         }
         let fits = match report.state {
@@ -61,6 +66,12 @@ impl Character {
             State::Run => supported && velocity.x != 0.0 && velocity.y == 0.0,
             State::Rise => !supported && velocity.y < 0.0,
             State::Fall => !supported && velocity.y >= 0.0,
+            State::WallSlide => {
+                let touched = report.contacts.left || report.contacts.right;
+                !supported && velocity.y >= 0.0 && touched && self.tuning().wall().slide.is_some()
+            }
+            State::WallHold => !supported && self.tuning().wall().hold.is_some(),
+            State::Ladder => !supported && self.tuning().ladder().is_some(),
         };
         (!fits).then_some(Violation::State)
     }

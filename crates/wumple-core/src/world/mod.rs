@@ -5,12 +5,14 @@ mod event;
 mod invariants;
 mod report;
 mod start;
+mod why;
 
 pub use character::Character;
 pub use event::{Event, JumpedFrom};
 pub use invariants::Violation;
-pub use report::{Contacts, State, Support, TickReport};
+pub use report::{Contacts, State, TickReport};
 pub use start::StartError;
+pub use why::{Decision, Forgotten, HoldRefusal, JumpRefusal, LadderRefusal, LetGo, Listener, NoWallJump, Nobody};
 
 use alloc::vec::Vec;
 use glam::DVec2;
@@ -49,7 +51,7 @@ impl<T: Terrain> World<T> {
     /// If its hitbox would be inside something solid, or the place is not a number within
     /// [`LIMIT_PLACE`].
     pub fn add_character(&mut self, tuning: Tuning, feet: DVec2) -> Result<CharacterId, StartError> {
-        let character = Character::start(&self.terrain, tuning, feet, self.tick)?;
+        let character = Character::start(&self.terrain, CharacterId(self.characters.len()), tuning, feet, self.tick)?;
         self.characters.push(character);
         Ok(CharacterId(self.characters.len() - 1))
     }
@@ -60,13 +62,18 @@ impl<T: Terrain> World<T> {
     /// Characters that have died or are lost no longer move. The cost does not depend on the size of
     /// the map, and nothing is allocated.
     pub fn tick(&mut self, buttons: &[Buttons]) {
+        self.tick_told(buttons, &mut Nobody);
+    }
+
+    /// The same, and `listener` hears of every decision with its reason. The motion is the same to the bit.
+    pub fn tick_told<L: Listener>(&mut self, buttons: &[Buttons], listener: &mut L) {
         self.tick += 1;
         for (index, character) in self.characters.iter_mut().enumerate() {
             let held = buttons.get(index).unwrap_or(&Buttons::NONE);
-            character.tick(&self.terrain, held, self.tick);
+            character.tick(&self.terrain, held, self.tick, listener);
             #[cfg(debug_assertions)]
             if let Some(violation) = character.violation(&self.terrain) {
-                panic!("tick {}: {violation}: {character:?}", self.tick);
+                panic!("{violation}: {:?}", character.report());
             }
         }
     }

@@ -5,6 +5,7 @@ use glam::DVec2;
 
 use super::Event;
 use crate::motion::Direction;
+use crate::sweep::Support;
 
 /// What a character is doing, by the name that traces use.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
@@ -17,11 +18,18 @@ pub enum State {
     Rise,
     /// In the air, not going up.
     Fall,
+    /// In the air, sliding down along a wall.
+    WallSlide,
+    /// Holding on to a wall.
+    WallHold,
+    /// On a ladder.
+    Ladder,
 }
 
 impl State {
     /// All of them.
-    pub const ALL: [State; 4] = [State::Stand, State::Run, State::Rise, State::Fall];
+    pub const ALL: [State; 7] =
+        [State::Stand, State::Run, State::Rise, State::Fall, State::WallSlide, State::WallHold, State::Ladder];
 
     /// The word used in traces.
     pub fn name(self) -> &'static str {
@@ -30,36 +38,14 @@ impl State {
             State::Run => "run",
             State::Rise => "rise",
             State::Fall => "fall",
+            State::WallSlide => "wall-slide",
+            State::WallHold => "wall-hold",
+            State::Ladder => "ladder",
         }
     }
 }
 
 impl fmt::Display for State {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.write_str(self.name())
-    }
-}
-
-/// What holds a character up.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
-pub enum Support {
-    /// Nothing.
-    None,
-    /// A solid tile, or a solid edge of the map.
-    Solid,
-}
-
-impl Support {
-    /// The word used in traces.
-    pub fn name(self) -> &'static str {
-        match self {
-            Support::None => "none",
-            Support::Solid => "solid",
-        }
-    }
-}
-
-impl fmt::Display for Support {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         f.write_str(self.name())
     }
@@ -104,7 +90,8 @@ pub struct TickReport {
     pub velocity: DVec2,
     /// What it is doing.
     pub state: State,
-    /// The last single direction held; right at the start.
+    /// The last single direction held, right at the start; away from a wall while sliding, along the push
+    /// just after a jump off one.
     pub facing: Direction,
     /// What holds it up.
     pub support: Support,

@@ -4,7 +4,7 @@ use glam::DVec2;
 
 use super::LIMIT_PLACE;
 use crate::math::floor;
-use crate::sweep::{Overlapped, overlapped};
+use crate::sweep::room::{Ignored, RampId, Room, Thing};
 use crate::terrain::{Side, Terrain};
 use crate::tuning::Tuning;
 
@@ -18,6 +18,11 @@ pub enum StartError {
         column: i32,
         /// The tile's row.
         row: i32,
+    },
+    /// The hitbox overlaps a block.
+    InsideBlock {
+        /// Which, from 0.
+        block: usize,
     },
     /// The hitbox reaches beyond a solid edge of the map.
     BeyondEdge(Side),
@@ -36,6 +41,7 @@ impl fmt::Display for StartError {
             StartError::InsideTile { column, row } => {
                 write!(f, "the hitbox would be inside the solid tile at column {column}, row {row}")
             }
+            StartError::InsideBlock { block } => write!(f, "the hitbox would be inside block {}", block + 1),
             StartError::BeyondEdge(side) => write!(f, "the hitbox would reach beyond the solid {side} edge of the map"),
             StartError::TileNotWhole { tile } => {
                 write!(f, "a tile is {tile} px; with whole pixels it must be a whole number of px")
@@ -59,9 +65,22 @@ pub(super) fn check<T: Terrain + ?Sized>(terrain: &T, tuning: &Tuning, feet: DVe
     if !(feet.x.abs() <= LIMIT_PLACE && feet.y.abs() <= LIMIT_PLACE) {
         return Err(StartError::NoPlace(feet));
     }
-    match overlapped(terrain, tuning.body(), feet) {
+    let room = Room {
+        terrain,
+        body: tuning.body(),
+        ladders: tuning.ladder().is_some(),
+        follow: tuning.ramp_follow(),
+        ignored: Ignored::default(),
+        climbing: None,
+    };
+    match room.overlapped(feet) {
         None => Ok(()),
-        Some(Overlapped::Tile { column, row }) => Err(StartError::InsideTile { column, row }),
-        Some(Overlapped::Edge(side)) => Err(StartError::BeyondEdge(side)),
+        Some(Thing::Tile { column, row } | Thing::Ramp(RampId::Tile { column, row })) => {
+            Err(StartError::InsideTile { column, row })
+        }
+        Some(Thing::Block(block)) => Err(StartError::InsideBlock { block }),
+        // A drawn ramp has nothing under it to be inside of.
+        Some(Thing::Ramp(RampId::Line(_))) => Ok(()),
+        Some(Thing::Edge(side)) => Err(StartError::BeyondEdge(side)),
     }
 }

@@ -345,7 +345,7 @@ fn tuning(
         ..plain
     };
     let tuning = Tuning::check(&numbers).map_err(|errors| Unfit(errors.to_string()))?;
-    Ok(TuningFile { name: String::from("fit"), scale: looped.scale, tuning })
+    Ok(TuningFile { name: String::from("fit"), scale: looped.scale, tuning, picture: None })
 }
 
 fn full(file: &TuningFile, kind: ArcKind) -> JumpArc {

@@ -2,8 +2,8 @@
 
 use serde::Serialize;
 use wumple_core::{
-    Buttons, CharacterId, DVec2, Edge, Edges, Event, Flight, Lattice, Piece, Terrain, TickReport, TileProperties,
-    Tuning, World,
+    Buttons, CharacterId, DVec2, Edge, Edges, Event, Features, Flight, Lattice, Piece, Terrain, TickReport,
+    TileProperties, Tuning, World,
 };
 
 /// A jump to be flown.
@@ -102,8 +102,8 @@ impl Terrain for Shelf {
     fn edges(&self) -> Edges {
         Edges { left: Edge::Open, right: Edge::Open, top: Edge::Open, bottom: Edge::Open }
     }
-    fn has_zones(&self) -> bool {
-        false
+    fn features(&self) -> Features {
+        Features::SOLID
     }
 }
 

@@ -5,6 +5,7 @@ use super::paper::{
     Area, CELADON, COBALT, Colour, Dash, INK, LegendEntry, Marker, OCHRE, SMOKE, Sheet, TERRACOTTA, Words, legend,
     stroke,
 };
+use super::surfaces;
 use crate::files::{LetterKind, Level, TuningFile};
 use crate::quantity::short;
 use wumple_core::{Edge, Side, Surface, Terrain, TileProperties, Zone};
@@ -56,10 +57,18 @@ pub(super) fn draw_map(sheet: &mut Sheet<'_>, level: &Level) -> Frame {
             let lattice = grid.lattice();
             let x = (lattice.line(columns.0), lattice.line(columns.1));
             let y = (lattice.line(row), lattice.line(row + 1));
-            let solid = level.letters[kind].properties.surface == Surface::Solid;
-            if let Some(area) = frame.cut(x, y).filter(|_| solid) {
-                let (colour, opacity) = fill_of(&level.letters[kind]);
-                sheet.fill_area(&area, colour, opacity);
+            let letter = &level.letters[kind];
+            match (frame.cut(x, y), letter.properties.surface) {
+                (Some(area), Surface::Solid) => {
+                    let (colour, opacity) = fill_of(letter);
+                    sheet.fill_area(&area, colour, opacity);
+                }
+                (Some(_), Surface::Ramp { .. }) => {
+                    for column in columns.0..columns.1 {
+                        surfaces::draw_tile_ramp(sheet, &frame, level, (column, row), fill_of(letter));
+                    }
+                }
+                _ => {}
             }
             for column in columns.0..columns.1 {
                 let x = (lattice.line(column), lattice.line(column + 1));
@@ -70,6 +79,7 @@ pub(super) fn draw_map(sheet: &mut Sheet<'_>, level: &Level) -> Frame {
         }
     }
     draw_faces(sheet, &frame, level);
+    surfaces::draw(sheet, &frame, level);
     frame
 }
 
@@ -103,10 +113,15 @@ fn draw_faces(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
         inside && grid.is_solid(column, row)
     };
     let line = stroke(INK, 1.3);
+    // A ramp's own lines are drawn with it.
+    let ramp = |column: i32, row: i32| {
+        let inside = (0..grid.columns()).contains(&column) && (0..grid.rows()).contains(&row);
+        inside && matches!(grid.tile(column, row).surface, Surface::Ramp { .. })
+    };
     for row in 0..=grid.rows() {
         for column in 0..=grid.columns() {
             let (x, y) = (lattice.line(column), lattice.line(row));
-            if solid(column, row) != solid(column, row - 1) {
+            if solid(column, row) != solid(column, row - 1) && !ramp(column, row - 1) {
                 sheet.line(&[frame.at(x, y), frame.at(lattice.line(column + 1), y)], line);
             }
             if solid(column, row) != solid(column - 1, row) {
@@ -182,6 +197,7 @@ pub(super) fn tile_entries(level: &Level) -> Vec<LegendEntry<'_>> {
             }),
         });
     }
+    entries.extend(surfaces::entries(level));
     let edges = level.grid.edges();
     for (edge, words) in [(Edge::Solid, "solid edge"), (Edge::Deadly, "deadly edge")] {
         if Side::ALL.iter().any(|side| edges.on(*side) == edge) {

@@ -12,6 +12,7 @@ mod panel;
 mod paper;
 mod png;
 mod run;
+mod surfaces;
 mod time;
 
 pub use arcs::arcs_figure;

@@ -3,7 +3,7 @@ use super::frame::Frame;
 use super::labels::{self, Labels};
 use super::level::{draw_map, finish_map, tile_entries, zone_areas};
 use super::paper::{
-    Area, CELADON, COBALT, Dash, INK, LegendEntry, Marker, PLUM, Point, SMOKE, Sheet, Stroke, TERRACOTTA, Words,
+    Area, CELADON, COBALT, Dash, INK, LegendEntry, Marker, OCHRE, PLUM, Point, SMOKE, Sheet, Stroke, TERRACOTTA, Words,
     legend, line_sample, stroke,
 };
 use crate::files::{Level, TuningFile};
@@ -59,12 +59,15 @@ fn draw_hitboxes(sheet: &mut Sheet<'_>, frame: &Frame, tuning: &TuningFile, trac
 }
 
 /// How the path is drawn in a state: the colour and the line both say which.
-fn state_stroke(state: State) -> Stroke {
+pub(super) fn state_stroke(state: State) -> Stroke {
     match state {
         State::Stand => stroke(INK, 2.4),
         State::Run => stroke(CELADON, 2.6),
         State::Rise => stroke(COBALT, 2.2).dashed(Dash::Long),
         State::Fall => stroke(TERRACOTTA, 2.2).dashed(Dash::Short),
+        State::WallSlide => stroke(OCHRE, 2.8).dashed(Dash::LongShort),
+        State::WallHold => stroke(OCHRE, 3.4),
+        State::Ladder => stroke(PLUM, 3.0).dashed(Dash::Dots),
     }
 }
 
@@ -122,7 +125,7 @@ fn words_for(event: &Event) -> String {
     }
 }
 
-fn state_entries(trace: &Trace) -> Vec<LegendEntry<'static>> {
+pub(super) fn state_entries(trace: &Trace) -> Vec<LegendEntry<'static>> {
     State::ALL
         .into_iter()
         .filter(|state| trace.rows.iter().skip(1).any(|row| row.state == *state))

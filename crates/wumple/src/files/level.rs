@@ -3,14 +3,14 @@ use std::path::Path;
 
 use toml_edit::Document;
 use wumple_core::{
-    DVec2, Edge, Edges, Grid, GridError, LIMIT_LENGTH, StartError, Surface, Terrain, TileProperties, Tuning, World,
-    Zone,
+    Block, Bounce, DVec2, Edge, Edges, Grid, GridError, LIMIT_LENGTH, LIMIT_SPEED, Material, Ramp, StartError, Surface,
+    Terrain, TileProperties, Tuning, World, Zone,
 };
 
 use super::diagnostic::{Diagnostic, Diagnostics, Notes};
 use super::disk::{FileError, read_text};
-use super::reader::{self, Section, listed, nearest};
-use super::tuning::{TuningFile, file_stem};
+use super::reader::{self, Places, Section, listed, nearest};
+use super::tuning::{TuningFile, file_stem, read_release};
 use crate::quantity::{Kind, Scale};
 
 /// A `*.level.toml` file: a map of letters, what they stand for, and what lies outside.
@@ -22,6 +22,8 @@ pub struct Level {
     pub grid: Grid,
     /// What each letter of the map stands for; a tile of the grid is an index into these.
     pub letters: Vec<LetterKind>,
+    /// The names of the blocks: their ids, or their numbers in the file, from 1.
+    pub block_names: Vec<String>,
     /// The column and row of the spawn.
     pub spawn_tile: (usize, usize),
     spawn_place: Diagnostic,
@@ -39,14 +41,21 @@ pub struct LetterKind {
 }
 
 /// The letters that every level knows. `@` is the spawn, on an empty tile.
-const BUILT_IN: [(char, TileProperties); 6] = [
-    ('.', TileProperties::EMPTY),
-    ('#', TileProperties::SOLID),
-    ('@', TileProperties::EMPTY),
-    ('^', TileProperties::zone(Zone::Hazard)),
-    ('*', TileProperties::zone(Zone::Pickup)),
-    ('!', TileProperties::zone(Zone::Goal)),
-];
+fn built_in(tile: f64) -> [(char, TileProperties); 10] {
+    let ramp = |left_height, right_height| TileProperties::of(Surface::Ramp { left_height, right_height });
+    [
+        ('.', TileProperties::EMPTY),
+        ('#', TileProperties::SOLID),
+        ('=', TileProperties::ONE_WAY),
+        ('H', TileProperties::LADDER),
+        ('/', ramp(0.0, tile)),
+        ('\\', ramp(tile, 0.0)),
+        ('@', TileProperties::EMPTY),
+        ('^', TileProperties::zone(Zone::Hazard)),
+        ('*', TileProperties::zone(Zone::Pickup)),
+        ('!', TileProperties::zone(Zone::Goal)),
+    ]
+}
 
 impl Level {
     /// Reads and checks a level file.
@@ -106,6 +115,9 @@ impl Level {
             StartError::BeyondEdge(side) => {
                 format!("{spawn} is inside the solid {side} edge of the map: {size} reaches beyond it")
             }
+            StartError::InsideBlock { block } => {
+                format!("{spawn} is inside block {}: {size} overlaps it", self.block_names[block])
+            }
             other => format!("{spawn}: {other}"),
         }
     }
@@ -128,7 +140,7 @@ struct Row<'t> {
 
 fn read(notes: &mut Notes, document: &Document<String>) -> Option<Level> {
     let mut top = Section::top(document, Scale { tile: 16.0, frames_per_second: 60.0 });
-    top.knows(notes, &["name", "tile", "edges", "letters", "map"]);
+    top.knows(notes, &["name", "tile", "edges", "letters", "map", "block", "ramp"]);
     let name = top.text(notes, "name", "Throwing room").unwrap_or_default().to_owned();
     let tile = top.quantity(notes, "tile", Kind::Length).unwrap_or(16.0);
     if !(1.0..=4096.0).contains(&tile) {
@@ -137,7 +149,9 @@ fn read(notes: &mut Notes, document: &Document<String>) -> Option<Level> {
     }
     top.set_scale(Scale { tile, frames_per_second: 60.0 });
     let edges = read_edges(notes, &top);
-    let letters = read_letters(notes, &top);
+    let letters = read_letters(notes, &top, tile);
+    let (blocks, block_names) = read_blocks(notes, &top);
+    let ramps = read_ramps(notes, &top);
     let rows = read_rows(notes, &top)?;
     let tiles = tiles_of(notes, &rows, &letters);
     let (spawn_tile, spawn_span) = find_spawn(notes, &rows)?;
@@ -146,10 +160,11 @@ fn read(notes: &mut Notes, document: &Document<String>) -> Option<Level> {
     }
     let kinds: Vec<TileProperties> = letters.iter().map(|kind| kind.properties).collect();
     let columns = rows[0].text.chars().count();
-    match Grid::new(columns, tiles, tile, &kinds, edges) {
+    let grid = Grid::new(columns, tiles, tile, &kinds, edges).and_then(|grid| grid.with_objects(blocks, ramps));
+    match grid {
         Ok(grid) => {
             let spawn_place = Diagnostic::new(notes.source(), spawn_span, String::new());
-            Some(Level { name, grid, letters, spawn_tile, spawn_place })
+            Some(Level { name, grid, letters, block_names, spawn_tile, spawn_place })
         }
         Err(error) => {
             notes.error(rows[0].span.clone(), grid_message(&error));
@@ -181,9 +196,9 @@ fn read_edges(notes: &mut Notes, top: &Section<'_>) -> Edges {
 }
 
 /// The built-in letters, with those of the file added or put in their place.
-fn read_letters(notes: &mut Notes, top: &Section<'_>) -> Vec<LetterKind> {
+fn read_letters(notes: &mut Notes, top: &Section<'_>, tile: f64) -> Vec<LetterKind> {
     let mut letters: Vec<LetterKind> =
-        BUILT_IN.map(|(letter, properties)| LetterKind { letter, properties, colour: None }).into();
+        built_in(tile).map(|(letter, properties)| LetterKind { letter, properties, colour: None }).into();
     let Some(section) = top.section(notes, "letters") else { return letters };
     for key in section.keys() {
         let mut characters = key.chars();
@@ -199,7 +214,7 @@ fn read_letters(notes: &mut Notes, top: &Section<'_>) -> Vec<LetterKind> {
             continue;
         }
         let Some(kind) = section.section(notes, key) else { continue };
-        let kind = read_letter(notes, &kind, letter);
+        let kind = read_letter(notes, &kind, letter, tile);
         match letters.iter_mut().find(|known| known.letter == letter) {
             Some(known) => *known = kind,
             None => letters.push(kind),
@@ -211,9 +226,35 @@ fn read_letters(notes: &mut Notes, top: &Section<'_>) -> Vec<LetterKind> {
     letters
 }
 
-fn read_letter(notes: &mut Notes, section: &Section<'_>, letter: char) -> LetterKind {
-    section.knows(notes, &["surface", "zone", "colour"]);
-    let surface = section.word(notes, "surface", &[("solid", Surface::Solid), ("empty", Surface::Empty)]);
+fn read_letter(notes: &mut Notes, section: &Section<'_>, letter: char, tile: f64) -> LetterKind {
+    #[derive(Clone, Copy)]
+    enum Word {
+        Plain(Surface),
+        Ramp,
+    }
+    const COMMON: [&str; 6] = ["surface", "zone", "colour", "grip", "surface_speed", "bounce"];
+    let words = [
+        ("solid", Word::Plain(Surface::Solid)),
+        ("one-way", Word::Plain(Surface::OneWay)),
+        ("ladder", Word::Plain(Surface::Ladder)),
+        ("ramp", Word::Ramp),
+        ("empty", Word::Plain(Surface::Empty)),
+    ];
+    let surface = match section.word(notes, "surface", &words) {
+        Some(Word::Ramp) => {
+            section.knows(notes, &[&COMMON[..], &["left_height", "right_height"]].concat());
+            let mut height = |key| read_ramp_height(notes, section, key, tile);
+            Surface::Ramp { left_height: height("left_height"), right_height: height("right_height") }
+        }
+        Some(Word::Plain(surface)) => {
+            section.knows(notes, &COMMON);
+            surface
+        }
+        None => {
+            section.knows(notes, &COMMON);
+            Surface::Empty
+        }
+    };
     let zones = Zone::ALL.map(|zone| (zone.name(), zone));
     let zone = section.word(notes, "zone", &zones);
     let colour = section.text(notes, "colour", "#9aa7a0").map(str::to_owned);
@@ -221,7 +262,117 @@ fn read_letter(notes: &mut Notes, section: &Section<'_>, letter: char) -> Letter
         let message = format!("\"{colour}\" is no colour; it must be of the form \"#9aa7a0\"");
         notes.error(section.place_of("colour"), message);
     }
-    LetterKind { letter, properties: TileProperties { surface: surface.unwrap_or_default(), zone }, colour }
+    let material = read_material(notes, section);
+    let stands = !matches!(surface, Surface::Empty);
+    for key in ["grip", "surface_speed", "bounce"].into_iter().filter(|key| !stands && section.has(key)) {
+        let message = format!("{} is of no use: \"{letter}\" is empty, nothing stands on it", section.name_of(key));
+        notes.error(section.place_of(key), message);
+    }
+    LetterKind { letter, properties: TileProperties { surface, zone, material }, colour }
+}
+
+fn read_ramp_height(notes: &mut Notes, section: &Section<'_>, key: &str, tile: f64) -> f64 {
+    let height = section.needed(notes, key, Kind::Length);
+    if !(0.0..=tile).contains(&height) && !height.is_nan() {
+        let message =
+            format!("{} is {height} px; it must be from 0 to {tile} px, the side of a tile", section.name_of(key));
+        notes.error(section.place_of(key), message);
+    }
+    height
+}
+
+/// Grip, surface speed and bounce of a top.
+fn read_material(notes: &mut Notes, section: &Section<'_>) -> Material {
+    let mut within = |key: &str, kind, default: f64, least: f64, most: f64, unit: &str| {
+        let Some(found) = section.quantity(notes, key, kind) else { return default };
+        if !(least..=most).contains(&found) {
+            let message = format!("{} is {found}{unit}; it must be from {least} to {most}{unit}", section.name_of(key));
+            notes.error(section.place_of(key), message);
+        }
+        found
+    };
+    let grip = within("grip", Kind::Number, 1.0, 0.0, Material::MOST_GRIP, "");
+    let surface_speed = within("surface_speed", Kind::Speed, 0.0, -LIMIT_SPEED, LIMIT_SPEED, " px/s");
+    let bounce = section.section(notes, "bounce").map(|bounce| read_bounce(notes, &bounce));
+    Material { grip, surface_speed, bounce }
+}
+
+fn read_bounce(notes: &mut Notes, section: &Section<'_>) -> Bounce {
+    section.knows(notes, &["height", "release"]);
+    let height = section.needed(notes, "height", Kind::Length);
+    if height <= 0.0 || height > LIMIT_LENGTH {
+        let message =
+            format!("{} is {height} px; it must be above 0 and at most {LIMIT_LENGTH} px", section.name_of("height"));
+        notes.error(section.place_of("height"), message);
+    }
+    let release = read_release(notes, section, "release", &mut Places::new()).unwrap_or_default();
+    if !release.is_within_bounds() {
+        let name = section.name_of("release");
+        let message = format!(
+            "{name} is out of bounds: keep is from 0 to 1, gravity_ratio above 0, times and heights not below 0"
+        );
+        notes.error(section.place_of("release"), message);
+    }
+    Bounce { height, release }
+}
+
+/// The `[[block]]` tables, and the blocks' names.
+fn read_blocks(notes: &mut Notes, top: &Section<'_>) -> (Vec<Block>, Vec<String>) {
+    let (mut blocks, mut names) = (Vec::new(), Vec::<String>::new());
+    for (index, section) in top.sections(notes, "block").iter().enumerate() {
+        section.knows(notes, &["id", "at", "size", "grip", "surface_speed", "bounce"]);
+        let (left, top) = section.needed_pair(notes, "at", Kind::Length);
+        let (width, height) = section.needed_pair(notes, "size", Kind::Length);
+        if width <= 0.0 || height <= 0.0 {
+            let message = format!("{} is {width} x {height} px; both must be above 0", section.name_of("size"));
+            notes.error(section.place_of("size"), message);
+        }
+        if [left, top, left + width, top + height].into_iter().any(|place| place.abs() > LIMIT_LENGTH) {
+            let message = format!("{} is beyond where coordinates end, {LIMIT_LENGTH} px", section.name_of("at"));
+            notes.error(section.place_of("at"), message);
+        }
+        let id = section.text(notes, "id", "bench").map_or_else(|| (index + 1).to_string(), str::to_owned);
+        if !id.chars().all(|letter| letter.is_alphanumeric() || "-_".contains(letter)) || id.is_empty() {
+            let message = format!("\"{id}\" is no id; it may have letters, digits, \"-\" and \"_\"");
+            notes.error(section.place_of("id"), message);
+        } else if names.contains(&id) {
+            let message = format!("there is another block \"{id}\"; each id must be its own");
+            notes.error(section.place_of("id"), message);
+        }
+        names.push(id);
+        let material = read_material(notes, section);
+        blocks.push(Block { material, ..Block::new(DVec2::new(left, top), width, height) });
+    }
+    (blocks, names)
+}
+
+/// The `[[ramp]]` tables.
+fn read_ramps(notes: &mut Notes, top: &Section<'_>) -> Vec<Ramp> {
+    let mut ramps = Vec::new();
+    for section in top.sections(notes, "ramp") {
+        section.knows(notes, &["from", "to", "grip", "surface_speed", "bounce"]);
+        let from = section.needed_pair(notes, "from", Kind::Length);
+        let to = section.needed_pair(notes, "to", Kind::Length);
+        let material = read_material(notes, &section);
+        for (key, point) in [("from", from), ("to", to)] {
+            if point.0.abs() > LIMIT_LENGTH || point.1.abs() > LIMIT_LENGTH {
+                let message = format!("{} is beyond where coordinates end, {LIMIT_LENGTH} px", section.name_of(key));
+                notes.error(section.place_of(key), message);
+            }
+        }
+        match Ramp::new(DVec2::new(from.0, from.1), DVec2::new(to.0, to.1)) {
+            Some(mut ramp) => {
+                ramp.material = material;
+                ramps.push(ramp);
+            }
+            None if from.0.is_nan() || to.0.is_nan() => {}
+            None => {
+                let message = "a ramp from one place straight up or down is a wall; its ends need different columns";
+                notes.error(section.place_of("to"), message);
+            }
+        }
+    }
+    ramps
 }
 
 fn is_colour(text: &str) -> bool {
@@ -290,16 +441,9 @@ fn note_unknown_letter(notes: &mut Notes, row: &Row<'_>, at: usize, letter: char
     let exact = row.span.len() == row.text.len();
     let span = if exact { row.span.start + at..row.span.start + at + letter.len_utf8() } else { row.span.clone() };
     let known: Vec<String> = letters.iter().map(|kind| kind.letter.to_string()).collect();
-    let message = match letter {
-        '=' | 'H' | '/' | '\\' => {
-            format!("\"{letter}\" stands for a surface that this version does not have yet; use \"#\" or \".\"")
-        }
-        _ => {
-            let same = nearest(&letter.to_string(), known.iter().map(String::as_str));
-            let known = same.map_or(listed(known.iter().map(String::as_str)), |same| format!("\"{same}\""));
-            format!("unknown letter \"{letter}\"; there is {known}, and [letters] may add others")
-        }
-    };
+    let same = nearest(&letter.to_string(), known.iter().map(String::as_str));
+    let known = same.map_or(listed(known.iter().map(String::as_str)), |same| format!("\"{same}\""));
+    let message = format!("unknown letter \"{letter}\"; there is {known}, and [letters] may add others");
     notes.error(span, message);
 }
 

@@ -15,4 +15,4 @@ pub use buttons::{ButtonsFile, Timeline};
 pub use diagnostic::{Diagnostic, Diagnostics};
 pub use disk::{FileError, read_text, write_whole};
 pub use level::{LetterKind, Level};
-pub use tuning::TuningFile;
+pub use tuning::{Picture, TuningFile};

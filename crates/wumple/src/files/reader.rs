@@ -172,7 +172,7 @@ impl<'d> Section<'d> {
     /// A quantity of this kind in px and seconds, if it is there.
     pub(crate) fn quantity(&self, notes: &mut Notes, key: &str, kind: Kind) -> Option<f64> {
         let quantity = self.any_quantity(notes, key, kind, kind.example())?;
-        self.of_kind(notes, key, quantity, &[kind], kind.example())
+        self.of_kind(notes, key, quantity, self.place_of(key), &[kind], kind.example())
     }
 
     /// A quantity that may be of several kinds; bare numbers are of the first.
@@ -184,7 +184,7 @@ impl<'d> Section<'d> {
         example: &str,
     ) -> Option<(Kind, f64)> {
         let quantity = self.any_quantity(notes, key, kinds[0], example)?;
-        let value = self.of_kind(notes, key, quantity, kinds, example)?;
+        let value = self.of_kind(notes, key, quantity, self.place_of(key), kinds, example)?;
         Some((quantity.kind().unwrap_or(kinds[0]), value))
     }
 
@@ -229,10 +229,72 @@ impl<'d> Section<'d> {
         notes.error(self.span(), format!("[{section}] has no \"{key}\"; it needs {kind}, such as {example}"));
     }
 
-    fn any_quantity(&self, notes: &mut Notes, key: &str, kind: Kind, example: &str) -> Option<Quantity> {
-        let (name, place) = (self.name_of(key), self.place_of(key));
-        let wanted = format!("{name} needs {}, such as {example}", kind.name());
+    /// Two quantities of a kind, in px and seconds: a point or a size. Nothing if they are not there.
+    pub(crate) fn pair(&self, notes: &mut Notes, key: &str, kind: Kind) -> Option<(f64, f64)> {
         let value = self.value(notes, key)?;
+        let numbers: Option<Vec<&Value>> = value.as_array().map(|array| array.iter().collect());
+        let Some([first, second]) = numbers.as_deref() else {
+            let message = format!(
+                "{} must be a pair, {} and {}, such as [\"40 px\", \"2 tiles\"]",
+                self.name_of(key),
+                kind.name(),
+                kind.name()
+            );
+            notes.error(self.place_of(key), message);
+            return None;
+        };
+        let mut read = |value: &Value| {
+            let place = value.span().unwrap_or(self.place_of(key));
+            let found = self.quantity_of_value(notes, key, value, place.clone(), kind, kind.example())?;
+            self.of_kind(notes, key, found, place, &[kind], kind.example())
+        };
+        let (first, second) = (read(first), read(second));
+        Some((first?, second?))
+    }
+
+    /// The same where its absence is an error.
+    pub(crate) fn needed_pair(&self, notes: &mut Notes, key: &str, kind: Kind) -> (f64, f64) {
+        if !self.has(key) {
+            let (section, name) = (&self.path, kind.name());
+            let message = format!(
+                "{section} has no \"{key}\"; it needs a pair, {name} and {name}, such as [\"40 px\", \"2 tiles\"]"
+            );
+            notes.error(self.span(), message);
+        }
+        self.pair(notes, key, kind).unwrap_or((f64::NAN, f64::NAN))
+    }
+
+    /// The tables of an array, `[[key]]`, in the order of the file.
+    pub(crate) fn sections(&self, notes: &mut Notes, key: &str) -> Vec<Section<'d>> {
+        let Some(item) = self.table.get(key) else { return Vec::new() };
+        let Some(tables) = item.as_array_of_tables() else {
+            notes.error(self.place_of(key), format!("{key} must be an array of sections, each headed [[{key}]]"));
+            return Vec::new();
+        };
+        let section = |(index, table): (usize, &'d toml_edit::Table)| Section {
+            table: table as &dyn TableLike,
+            path: format!("{key} {}", index + 1),
+            span: table.span().unwrap_or(0..0),
+            scale: self.scale,
+        };
+        tables.iter().enumerate().map(section).collect()
+    }
+
+    fn any_quantity(&self, notes: &mut Notes, key: &str, kind: Kind, example: &str) -> Option<Quantity> {
+        let value = self.value(notes, key)?;
+        self.quantity_of_value(notes, key, value, self.place_of(key), kind, example)
+    }
+
+    fn quantity_of_value(
+        &self,
+        notes: &mut Notes,
+        key: &str,
+        value: &Value,
+        place: Range<usize>,
+        kind: Kind,
+        example: &str,
+    ) -> Option<Quantity> {
+        let wanted = format!("{} needs {}, such as {example}", self.name_of(key), kind.name());
         if let Some(number) = value.as_float().or(value.as_integer().map(|whole| whole as f64)) {
             return Some(Quantity::bare(number));
         }
@@ -243,8 +305,16 @@ impl<'d> Section<'d> {
         Quantity::parse(text).map_err(|error| notes.error(place, format!("{error}; {wanted}"))).ok()
     }
 
-    fn of_kind(&self, notes: &mut Notes, key: &str, found: Quantity, kinds: &[Kind], example: &str) -> Option<f64> {
-        let (name, place) = (self.name_of(key), self.place_of(key));
+    fn of_kind(
+        &self,
+        notes: &mut Notes,
+        key: &str,
+        found: Quantity,
+        place: Range<usize>,
+        kinds: &[Kind],
+        example: &str,
+    ) -> Option<f64> {
+        let name = self.name_of(key);
         if let Some(kind) = found.kind().filter(|kind| !kinds.contains(kind)) {
             let written = &notes.text()[place.clone()];
             let message = format!("{written} is {}; {name} needs {}, such as {example}", kind.name(), kinds[0].name());

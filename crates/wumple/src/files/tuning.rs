@@ -7,8 +7,9 @@ use super::disk::{FileError, read_text};
 use super::reader::{self, Places, Section};
 use crate::quantity::{Kind, Scale};
 use wumple_core::{
-    Acceleration, AirNumbers, BodyNumbers, FallNumbers, Hang, JumpNumbers, JumpShape, Pixels, Release, RunNumbers,
-    Scheme, Tuning, TuningErrors, TuningNumbers,
+    Acceleration, AirNumbers, BodyNumbers, Drop, FallNumbers, Hang, HoldNumbers, HoldWhen, JumpNumbers, JumpShape,
+    LadderNumbers, Pixels, Release, RunNumbers, Scheme, SlideNumbers, SlideWhen, Tuning, TuningErrors, TuningNumbers,
+    WallJumpNumbers, WallNumbers,
 };
 
 /// A `*.tuning.toml` file: how a character moves, and what `tile` and `frame` mean in it.
@@ -20,6 +21,20 @@ pub struct TuningFile {
     pub scale: Scale,
     /// The checked numbers.
     pub tuning: Tuning,
+    /// The picture that the game draws for the character, if the file tells of it. It changes nothing in
+    /// the motion; figures show it beside the hitbox.
+    pub picture: Option<Picture>,
+}
+
+/// The size of a character's picture, and where it is put.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Picture {
+    /// Width, px.
+    pub width: f64,
+    /// Height, px.
+    pub height: f64,
+    /// Where the middle of its bottom edge is, from the feet, px, y down.
+    pub offset: (f64, f64),
 }
 
 /// The side of a tile if `[scale]` does not say, px.
@@ -47,9 +62,11 @@ impl TuningFile {
         let mut notes = Notes::new(name, text);
         let read = reader::parse(&mut notes).and_then(|document| read(&mut notes, &document));
         notes.finish()?;
-        let (own_name, scale, tuning) = read.expect("no error was noted");
-        let name = own_name.unwrap_or_else(|| file_stem(name));
-        Ok(TuningFile { name, scale, tuning })
+        let mut file = read.expect("no error was noted");
+        if file.name.is_empty() {
+            file.name = file_stem(name);
+        }
+        Ok(file)
     }
 }
 
@@ -59,27 +76,34 @@ pub(super) fn file_stem(name: &str) -> String {
     file.split('.').next().unwrap_or_default().to_owned()
 }
 
-fn read(notes: &mut Notes, document: &Document<String>) -> Option<(Option<String>, Scale, Tuning)> {
+fn read(notes: &mut Notes, document: &Document<String>) -> Option<TuningFile> {
     let unscaled = Scale { tile: DEFAULT_TILE, frames_per_second: DEFAULT_RATE };
     let mut top = Section::top(document, unscaled);
-    top.knows(notes, &["name", "scale", "tick", "body", "run", "air", "fall", "jump"]);
-    let name = top.text(notes, "name", "Dab").map(str::to_owned);
+    const SECTIONS: [&str; 12] =
+        ["name", "scale", "tick", "body", "picture", "run", "air", "fall", "jump", "wall", "ladder", "platform"];
+    top.knows(notes, &SECTIONS);
+    let name = top.text(notes, "name", "Dab").unwrap_or_default().to_owned();
     let (rate, scheme, pixels) = read_tick(notes, &top);
     let scale = read_scale(notes, &top, rate);
     top.set_scale(scale);
 
     let mut places = Places::new();
     let body = needed_section(notes, &top, "body").map(|section| read_body(notes, &section, &mut places));
-    let run = needed_section(notes, &top, "run").map(|section| read_run(notes, &section, &mut places));
+    let picture = top.section(notes, "picture").map(|section| read_picture(notes, &section));
+    let half_tile = scale.tile / 2.0;
+    let run = needed_section(notes, &top, "run").map(|section| read_run(notes, &section, &mut places, half_tile));
     let air = read_air(notes, &top, &mut places);
     let fall = read_fall(notes, &top, &mut places);
     let jump = top.section(notes, "jump").and_then(|section| read_jump(notes, &section, &mut places));
+    let wall = top.section(notes, "wall").map(|section| read_wall(notes, &section, &mut places));
+    let ladder = top.section(notes, "ladder").map(|section| read_ladder(notes, &section, &mut places, half_tile));
+    let drop = read_platform(notes, &top);
     if notes.has_errors() {
         return None;
     }
-    let numbers = TuningNumbers { rate, scheme, pixels, body: body?, run: run?, air, fall, jump };
+    let numbers = TuningNumbers { rate, scheme, pixels, body: body?, run: run?, air, fall, jump, wall, ladder, drop };
     match Tuning::check(&numbers) {
-        Ok(tuning) => Some((name, scale, tuning)),
+        Ok(tuning) => Some(TuningFile { name, scale, tuning, picture }),
         Err(errors) => {
             note_check_errors(notes, &places, &errors);
             None
@@ -145,19 +169,102 @@ fn read_scale(notes: &mut Notes, top: &Section<'_>, rate: f64) -> Scale {
 }
 
 fn read_body(notes: &mut Notes, section: &Section<'_>, places: &mut Places) -> BodyNumbers {
-    section.knows(notes, &["width", "height", "wall_probe"]);
+    section.knows(notes, &["width", "height", "wall_probe", "corner_nudge", "ledge_lift", "step_height"]);
     section.note_places(places);
+    let length = |notes: &mut Notes, key| section.quantity(notes, key, Kind::Length).unwrap_or(0.0);
     BodyNumbers {
+        corner_nudge: length(notes, "corner_nudge"),
+        ledge_lift: length(notes, "ledge_lift"),
+        step_height: length(notes, "step_height"),
         width: section.needed(notes, "width", Kind::Length),
         height: section.needed(notes, "height", Kind::Length),
         wall_probe: section.quantity(notes, "wall_probe", Kind::Length).unwrap_or(1.0),
     }
 }
 
-fn read_run(notes: &mut Notes, section: &Section<'_>, places: &mut Places) -> RunNumbers {
-    section.knows(notes, &["top_speed", "acceleration", "braking", "turning"]);
+fn read_picture(notes: &mut Notes, section: &Section<'_>) -> Picture {
+    section.knows(notes, &["width", "height", "offset"]);
+    let mut size = |key| {
+        let length = section.needed(notes, key, Kind::Length);
+        if length <= 0.0 {
+            let message = format!("picture.{key} is {length} px; it must be above 0 px");
+            notes.error(section.place_of(key), message);
+        }
+        length
+    };
+    let (width, height) = (size("width"), size("height"));
+    Picture { width, height, offset: section.pair(notes, "offset", Kind::Length).unwrap_or((0.0, 0.0)) }
+}
+
+fn read_wall(notes: &mut Notes, section: &Section<'_>, places: &mut Places) -> WallNumbers {
+    section.knows(notes, &["coyote_time", "slide", "jump", "hold"]);
+    section.note_places(places);
+    WallNumbers {
+        coyote_time: section.quantity(notes, "coyote_time", Kind::Time).unwrap_or(0.0),
+        slide: section.section(notes, "slide").map(|slide| read_slide(notes, &slide, places)),
+        jump: section.section(notes, "jump").map(|jump| read_wall_jump(notes, &jump, places)),
+        hold: section.section(notes, "hold").and_then(|hold| read_hold(notes, &hold, places)),
+    }
+}
+
+fn read_slide(notes: &mut Notes, section: &Section<'_>, places: &mut Places) -> SlideNumbers {
+    section.knows(notes, &["when", "top_speed"]);
+    section.note_places(places);
+    let when = section.word(notes, "when", &[("pushed", SlideWhen::Pushed), ("touched", SlideWhen::Touched)]);
+    let top_speed = section.quantity(notes, "top_speed", Kind::Speed).unwrap_or(0.0);
+    SlideNumbers { when: when.unwrap_or_default(), top_speed }
+}
+
+fn read_wall_jump(notes: &mut Notes, section: &Section<'_>, places: &mut Places) -> WallJumpNumbers {
+    section.knows(notes, &["height", "push_speed", "steer_lock", "same_wall"]);
+    section.note_places(places);
+    WallJumpNumbers {
+        height: section.needed(notes, "height", Kind::Length),
+        push_speed: section.quantity(notes, "push_speed", Kind::Speed).unwrap_or(0.0),
+        steer_lock: section.quantity(notes, "steer_lock", Kind::Time).unwrap_or(0.0),
+        same_wall: !section.has("same_wall") || section.switch(notes, "same_wall"),
+    }
+}
+
+/// A hold that is off is none.
+fn read_hold(notes: &mut Notes, section: &Section<'_>, places: &mut Places) -> Option<HoldNumbers> {
+    section.knows(notes, &["when", "up_speed", "down_speed", "from_ground", "top"]);
+    section.note_places(places);
+    let words = [("off", None), ("touched", Some(HoldWhen::Touched)), ("grab-held", Some(HoldWhen::GrabHeld))];
+    let when = section.word(notes, "when", &words).flatten();
+    let speed = |notes: &mut Notes, key| section.quantity(notes, key, Kind::Speed).unwrap_or(0.0);
+    let (up_speed, down_speed) = (speed(notes, "up_speed"), speed(notes, "down_speed"));
+    let from_ground = section.switch(notes, "from_ground");
+    let climb_over = section.word(notes, "top", &[("stop", false), ("climb-over", true)]).unwrap_or(false);
+    Some(HoldNumbers { when: when?, up_speed, down_speed, from_ground, climb_over })
+}
+
+fn read_ladder(notes: &mut Notes, section: &Section<'_>, places: &mut Places, half_tile: f64) -> LadderNumbers {
+    section.knows(notes, &["probe", "up_speed", "down_speed", "side_speed", "centre", "up_is_jump"]);
+    section.note_places(places);
+    LadderNumbers {
+        probe: section.quantity(notes, "probe", Kind::Length).unwrap_or(half_tile),
+        up_speed: section.needed(notes, "up_speed", Kind::Speed),
+        down_speed: section.needed(notes, "down_speed", Kind::Speed),
+        side_speed: section.quantity(notes, "side_speed", Kind::Speed).unwrap_or(0.0),
+        centre: section.switch(notes, "centre"),
+        up_is_jump: section.switch(notes, "up_is_jump"),
+    }
+}
+
+fn read_platform(notes: &mut Notes, top: &Section<'_>) -> Drop {
+    let Some(section) = top.section(notes, "platform") else { return Drop::default() };
+    section.knows(notes, &["drop"]);
+    let words = [("down", Drop::Down), ("down+jump", Drop::DownAndJump), ("off", Drop::Off)];
+    section.word(notes, "drop", &words).unwrap_or_default()
+}
+
+fn read_run(notes: &mut Notes, section: &Section<'_>, places: &mut Places, half_tile: f64) -> RunNumbers {
+    section.knows(notes, &["top_speed", "acceleration", "braking", "turning", "ramp_follow", "steepest_climb"]);
     section.note_places(places);
     RunNumbers {
+        ramp_follow: section.quantity(notes, "ramp_follow", Kind::Length).unwrap_or(half_tile),
+        steepest_climb: section.number(notes, "steepest_climb").unwrap_or(f64::INFINITY),
         top_speed: section.needed(notes, "top_speed", Kind::Speed),
         acceleration: read_acceleration(notes, section, "acceleration").unwrap_or(Acceleration::Instant),
         braking: read_acceleration(notes, section, "braking").unwrap_or(Acceleration::Instant),
@@ -167,9 +274,10 @@ fn read_run(notes: &mut Notes, section: &Section<'_>, places: &mut Places) -> Ru
 
 fn read_air(notes: &mut Notes, top: &Section<'_>, places: &mut Places) -> AirNumbers {
     let Some(section) = top.section(notes, "air") else { return AirNumbers::default() };
-    section.knows(notes, &["acceleration", "braking", "turning"]);
+    section.knows(notes, &["acceleration", "braking", "turning", "bump_memory"]);
     section.note_places(places);
     AirNumbers {
+        bump_memory: section.quantity(notes, "bump_memory", Kind::Time).unwrap_or(0.0),
         acceleration: read_acceleration(notes, &section, "acceleration"),
         braking: read_acceleration(notes, &section, "braking"),
         turning: read_acceleration(notes, &section, "turning"),
@@ -201,7 +309,7 @@ fn read_fall(notes: &mut Notes, top: &Section<'_>, places: &mut Places) -> FallN
     }
 }
 
-const JUMP_KEYS: [&str; 13] = [
+const JUMP_KEYS: [&str; 14] = [
     "height",
     "time_to_apex",
     "speed",
@@ -214,6 +322,7 @@ const JUMP_KEYS: [&str; 13] = [
     "air_jumps",
     "air_jump_height",
     "air_jump_release",
+    "air_jumps_back_on_wall",
     "hang",
 ];
 
@@ -231,6 +340,7 @@ fn read_jump(notes: &mut Notes, section: &Section<'_>, places: &mut Places) -> O
         waits_for_ground: section.switch(notes, "waits_for_ground"),
         air_jumps: section.count(notes, "air_jumps", 1000),
         air_jump_height: section.quantity(notes, "air_jump_height", Kind::Length),
+        air_jumps_back_on_wall: section.switch(notes, "air_jumps_back_on_wall"),
         air_jump_release: read_release(notes, section, "air_jump_release", places),
         hang: read_hang(notes, section, places),
         ..plain
@@ -271,7 +381,8 @@ enum Style {
     ToHeight,
 }
 
-fn read_release(notes: &mut Notes, jump: &Section<'_>, key: &str, places: &mut Places) -> Option<Release> {
+/// What letting go of the jump button does: a section with a style of its own keys.
+pub(super) fn read_release(notes: &mut Notes, jump: &Section<'_>, key: &str, places: &mut Places) -> Option<Release> {
     const STYLES: [(&str, Style); 5] = [
         ("none", Style::None),
         ("cut", Style::Cut),
@@ -283,7 +394,7 @@ fn read_release(notes: &mut Notes, jump: &Section<'_>, key: &str, places: &mut P
     section.note_places(places);
     if !section.has("style") {
         let styles = reader::listed(STYLES.iter().map(|(name, _)| *name));
-        notes.error(section.span(), format!("[jump.{key}] has no \"style\"; it must be one of {styles}"));
+        notes.error(section.span(), format!("[{}] has no \"style\"; it must be one of {styles}", jump.name_of(key)));
     }
     Some(match section.word(notes, "style", &STYLES)? {
         Style::None => {

@@ -48,6 +48,14 @@ impl Gravity {
 }
 
 impl Phases {
+    /// The same with a fall no faster than this, px/s.
+    #[inline]
+    pub(crate) fn at_most(mut self, top_speed: f64) -> Phases {
+        self.top_speed = self.top_speed.min(top_speed);
+        self.hang_end = self.hang_end.min(top_speed);
+        self
+    }
+
     /// The acceleration at a speed, and the speed at which it changes, if ever.
     #[inline]
     pub(super) fn at(&self, speed: f64) -> (f64, Option<f64>) {

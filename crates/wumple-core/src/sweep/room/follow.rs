@@ -1,0 +1,85 @@
+//! Following the ground down: what a body that walked is set down on.
+
+use glam::DVec2;
+
+use super::{JOIN, Obstacle, RampId, Room, Thing, Top};
+use crate::geometry::Hitbox;
+use crate::terrain::Terrain;
+
+/// No slope is followed down that is steeper, px for each px along.
+const STEEPEST_FOLLOWED: f64 = 64.0;
+
+impl<T: Terrain + ?Sized> Room<'_, T> {
+    /// The height on which a body is set down that walked from one place to another and has nothing under
+    /// its feet there: a ramp within the way it may be followed, a flat within `step` px, or a flat joined
+    /// to a ramp that the feet left on the way. Otherwise how far it is to the next top, if that is near.
+    pub(crate) fn set_down(&self, feet: DVec2, from: DVec2, step: f64) -> Result<f64, Option<f64>> {
+        let along = (feet.x - from.x).abs();
+        let depth = step.max(self.follow).max(along * STEEPEST_FOLLOWED) + JOIN;
+        let top = self.first_top(feet.x, feet.y, feet.y + depth).ok_or(None)?;
+        let by = top.y - feet.y;
+        let way = Hitbox {
+            left: feet.x.min(from.x),
+            right: feet.x.max(from.x),
+            top: feet.y.min(from.y) - JOIN,
+            bottom: top.y + JOIN,
+        };
+        let follows = match top.ramp {
+            Some(id) => by <= self.follow.max(along * self.steepest_passed(id, &way)) + JOIN,
+            None => by <= step || self.has_left_ramp_to(&top, &way),
+        };
+        if follows { Ok(top.y) } else { Err(Some(by)) }
+    }
+
+    /// The steepest of this ramp and those joined to it that the feet passed.
+    fn steepest_passed(&self, id: RampId, way: &Hitbox) -> f64 {
+        let mut steepest: f64 = 0.0;
+        self.ramps(way, |other, ramp| {
+            let passed = ramp.left_end().x <= way.right && ramp.right_end().x >= way.left;
+            let itself = Obstacle {
+                left: ramp.left_end().x,
+                right: ramp.right_end().x,
+                top: ramp.left_end().y,
+                bottom: ramp.left_end().y,
+                thing: Thing::Ramp(other),
+            };
+            if passed && (other == id || self.ramp(id).is_some_and(|ramp| self.is_joined(id, &ramp, &itself))) {
+                steepest = steepest.max(ramp.slope());
+            }
+        });
+        steepest
+    }
+
+    /// Whether a flat is joined to a ramp on the feet's way.
+    fn has_left_ramp_to(&self, top: &Top, way: &Hitbox) -> bool {
+        let Some(thing) = top.thing else { return false };
+        let flat = Obstacle { left: top.left, right: top.right, top: top.y, bottom: top.y, thing };
+        let mut joined = false;
+        self.ramps(way, |id, ramp| {
+            let passed = ramp.left_end().x <= way.right && ramp.right_end().x >= way.left;
+            joined = joined || (passed && self.is_joined(id, ramp, &flat));
+        });
+        joined
+    }
+
+    fn ramp(&self, id: RampId) -> Option<crate::terrain::Ramp> {
+        match id {
+            RampId::Tile { column, row } => self.terrain.tile_ramp(column, row),
+            RampId::Line(line) => {
+                let mut found = None;
+                let everywhere = Hitbox {
+                    left: f64::NEG_INFINITY,
+                    right: f64::INFINITY,
+                    top: f64::NEG_INFINITY,
+                    bottom: f64::INFINITY,
+                };
+                self.terrain.ramps_near(&everywhere, &mut |index, ramp| {
+                    if index == line {
+                        found = Some(*ramp);
+                    }
+                });
+                found
+            }
+        }
+    }
+}

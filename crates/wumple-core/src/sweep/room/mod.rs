@@ -1,0 +1,314 @@
+//! All that a body can meet around it: tiles of every kind, blocks off the grid, ramps, the map's edges.
+//!
+//! The sweeps of the module above know plain tiles alone and are fast; these know everything, and are
+//! asked where more than plain tiles is near.
+
+mod faces;
+mod follow;
+mod joined;
+mod ladders;
+mod tops;
+mod walk;
+mod walls;
+
+use glam::DVec2;
+
+use crate::geometry::{Body, Hitbox};
+use crate::terrain::{Edge, Features, Ramp, Side, Surface, Terrain};
+
+pub(crate) use ladders::Ladder;
+pub use tops::Support;
+pub(crate) use tops::Top;
+pub(crate) use walk::Footing;
+pub(crate) use walls::{Wall, Walls};
+
+/// Ends of ramps and tops of flats this near to each other are joined, px.
+pub(crate) const JOIN: f64 = 1.0 / 1024.0;
+
+/// A terrain as one body meets it.
+pub(crate) struct Room<'a, T: ?Sized> {
+    pub(crate) terrain: &'a T,
+    pub(crate) body: &'a Body,
+    /// Whether ladders are there for it.
+    pub(crate) ladders: bool,
+    /// How far above a slope the feet still count as on it, px, at least.
+    pub(crate) follow: f64,
+    pub(crate) ignored: Ignored,
+    /// The ladder it climbs: its own top, and those of others, do not stop it.
+    pub(crate) climbing: Option<Ladder>,
+}
+
+/// The tops that a body lets itself drop through.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub(crate) struct Ignored {
+    /// One-way tops and ladder tops at this height.
+    pub(crate) height: Option<f64>,
+    /// Drawn ramps, by number: two can meet under the feet.
+    pub(crate) lines: [Option<usize>; 2],
+}
+
+impl Ignored {
+    pub(crate) fn is_none(&self) -> bool {
+        *self == Ignored::default()
+    }
+}
+
+/// Which ramp.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum RampId {
+    Tile { column: i32, row: i32 },
+    Line(usize),
+}
+
+/// What an obstacle is.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Thing {
+    Tile { column: i32, row: i32 },
+    Block(usize),
+    Ramp(RampId),
+    Edge(Side),
+}
+
+/// A rectangle that stops a hitbox. Of a ramp it is the end face, and its underside.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Obstacle {
+    pub(crate) left: f64,
+    pub(crate) right: f64,
+    pub(crate) top: f64,
+    pub(crate) bottom: f64,
+    pub(crate) thing: Thing,
+}
+
+/// Which way a body goes that may meet an obstacle.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Heading {
+    Right,
+    Left,
+    Up,
+}
+
+impl Heading {
+    pub(crate) fn along_x(to_right: bool) -> Heading {
+        if to_right { Heading::Right } else { Heading::Left }
+    }
+}
+
+impl<T: Terrain + ?Sized> Room<'_, T> {
+    pub(crate) fn half(&self) -> f64 {
+        self.body.half_width()
+    }
+
+    /// The box that the body covers between two places, and as much more on every side, px.
+    pub(crate) fn area_between(&self, from: DVec2, to: DVec2, more: f64) -> Hitbox {
+        let half = self.half() + more;
+        Hitbox {
+            left: from.x.min(to.x) - half,
+            right: from.x.max(to.x) + half,
+            top: from.y.min(to.y) - self.body.height - more,
+            bottom: from.y.max(to.y) + more,
+        }
+    }
+
+    /// What the tiles and objects in an area are.
+    pub(crate) fn features(&self, area: &Hitbox) -> Features {
+        let (columns, rows) = self.cells(area);
+        self.terrain.features_in(columns, rows) | self.terrain.objects_near(area)
+    }
+
+    /// The columns and rows of tiles within an area, or touching it, held to the map.
+    fn cells(&self, area: &Hitbox) -> (core::ops::Range<i32>, core::ops::Range<i32>) {
+        let lattice = self.terrain.lattice();
+        let along = |from: f64, to: f64, count: i32| {
+            let length = lattice.line(count);
+            let first = lattice.last_before(from.clamp(-1.0, length + 1.0), 0.0).max(0);
+            let last = lattice.last_at_or_before(to.clamp(-1.0, length + 1.0), 0.0).min(count - 1);
+            first..last + 1
+        };
+        (along(area.left, area.right, self.terrain.columns()), along(area.top, area.bottom, self.terrain.rows()))
+    }
+
+    /// Every obstacle that touches an area, for a body with this heading.
+    pub(crate) fn obstacles(&self, area: &Hitbox, heading: Heading, mut visit: impl FnMut(&Obstacle)) {
+        let lattice = self.terrain.lattice();
+        let (columns, rows) = self.cells(area);
+        for row in rows {
+            for column in columns.clone() {
+                let tile = self.terrain.tile(column, row);
+                let (left, right) = (lattice.line(column), lattice.line(column + 1));
+                let (top, bottom) = (lattice.line(row), lattice.line(row + 1));
+                match tile.surface {
+                    Surface::Solid => {
+                        visit(&Obstacle { left, right, top, bottom, thing: Thing::Tile { column, row } });
+                    }
+                    Surface::Ramp { left_height, right_height } => {
+                        let thing = Thing::Ramp(RampId::Tile { column, row });
+                        let Some(top) = (match heading {
+                            Heading::Right => self.face_top(column, row, bottom - left_height, false),
+                            Heading::Left => self.face_top(column, row, bottom - right_height, true),
+                            Heading::Up => Some(bottom),
+                        }) else {
+                            continue;
+                        };
+                        visit(&Obstacle { left, right, top, bottom, thing });
+                    }
+                    Surface::Empty | Surface::OneWay | Surface::Ladder => {}
+                }
+            }
+        }
+        self.terrain.blocks_near(area, &mut |index, block| {
+            let (left, right, top, bottom) = (block.left, block.right, block.top, block.bottom);
+            visit(&Obstacle { left, right, top, bottom, thing: Thing::Block(index) });
+        });
+        self.edges(visit);
+    }
+
+    /// The top of the end face of a tile's ramp, unless something solid beside it covers all of it.
+    fn face_top(&self, column: i32, row: i32, top: f64, right_end: bool) -> Option<f64> {
+        let lattice = self.terrain.lattice();
+        let beside = if right_end { column + 1 } else { column - 1 };
+        let (x, foot) = (lattice.line(column.max(beside)), lattice.line(row + 1));
+        let mut covered = false;
+        if (0..self.terrain.columns()).contains(&beside) {
+            covered = match self.terrain.tile(beside, row).surface {
+                Surface::Solid => true,
+                Surface::Ramp { left_height, right_height } => {
+                    top < foot && foot - if right_end { left_height } else { right_height } <= top
+                }
+                Surface::Empty | Surface::OneWay | Surface::Ladder => false,
+            };
+        }
+        if !covered {
+            let face = Hitbox { left: x, right: x, top, bottom: foot };
+            self.terrain.blocks_near(&face, &mut |_, block| {
+                covered |= block.left <= x && x <= block.right && block.top <= top && block.bottom >= foot;
+            });
+        }
+        (!covered).then_some(top)
+    }
+
+    /// The solid edges of the map, as the half-planes they are.
+    fn edges(&self, mut visit: impl FnMut(&Obstacle)) {
+        const FAR: f64 = f64::INFINITY;
+        let (edges, width, height) = (self.terrain.edges(), self.terrain.width(), self.terrain.height());
+        let plane = |side| Obstacle { left: -FAR, right: FAR, top: -FAR, bottom: FAR, thing: Thing::Edge(side) };
+        for (edge, obstacle) in [
+            (edges.left, Obstacle { right: 0.0, ..plane(Side::Left) }),
+            (edges.right, Obstacle { left: width, ..plane(Side::Right) }),
+            (edges.top, Obstacle { bottom: 0.0, ..plane(Side::Top) }),
+            (edges.bottom, Obstacle { top: height, ..plane(Side::Bottom) }),
+        ] {
+            if edge == Edge::Solid {
+                visit(&obstacle);
+            }
+        }
+    }
+
+    /// Every ramp that may touch an area, but those the body drops through.
+    pub(crate) fn ramps(&self, area: &Hitbox, mut visit: impl FnMut(RampId, &Ramp)) {
+        if self.terrain.features().has(Features::RAMP) {
+            let (columns, rows) = self.cells(area);
+            for row in rows {
+                for column in columns.clone() {
+                    if let Some(ramp) = self.terrain.tile_ramp(column, row) {
+                        visit(RampId::Tile { column, row }, &ramp);
+                    }
+                }
+            }
+        }
+        self.terrain.ramps_near(area, &mut |index, ramp| {
+            if !self.ignored.lines.contains(&Some(index)) {
+                visit(RampId::Line(index), ramp);
+            }
+        });
+    }
+
+    /// How far above a slope the feet may be and still be on it, px.
+    fn reach_over(&self, ramp: &Ramp) -> f64 {
+        self.follow.max(self.half() * ramp.slope())
+    }
+
+    /// Whether a body with its feet here is on a ramp: between its ends, not below it, and little above.
+    pub(crate) fn is_on(&self, ramp: &Ramp, feet: DVec2) -> bool {
+        let line = ramp.at(feet.x);
+        ramp.spans(feet.x) && feet.y <= line && line - feet.y <= self.reach_over(ramp)
+    }
+
+    /// Every ramp that a body with its feet here is on.
+    pub(crate) fn ramps_on(&self, feet: DVec2, mut visit: impl FnMut(RampId, &Ramp)) {
+        if !self.terrain.features().has(Features::RAMP | Features::LINE) {
+            return;
+        }
+        // No drawn ramp rises more than so much over half a body without being as good as a wall.
+        let below = self.follow.max(self.half() * 64.0).min(self.terrain.height());
+        let area = Hitbox { left: feet.x, right: feet.x, top: feet.y, bottom: feet.y + below };
+        let tiles = Hitbox { bottom: feet.y + self.follow.max(self.half()) + self.terrain.lattice().tile(), ..area };
+        if self.terrain.features().has(Features::RAMP) {
+            let (columns, rows) = self.cells(&tiles);
+            for row in rows {
+                for column in columns.clone() {
+                    if let Some(ramp) = self.terrain.tile_ramp(column, row).filter(|ramp| self.is_on(ramp, feet)) {
+                        visit(RampId::Tile { column, row }, &ramp);
+                    }
+                }
+            }
+        }
+        self.terrain.ramps_near(&area, &mut |index, ramp| {
+            if !self.ignored.lines.contains(&Some(index)) && self.is_on(ramp, feet) {
+                visit(RampId::Line(index), ramp);
+            }
+        });
+    }
+
+    /// Whether a body with its feet here would overlap nothing solid, but what is joined to a ramp it is
+    /// on; and whether the feet are not inside a solid ramp.
+    pub(crate) fn fits(&self, feet: DVec2) -> bool {
+        self.overlapped(feet).is_none()
+    }
+
+    /// What a hitbox with these feet overlaps though it may not.
+    pub(crate) fn overlapped(&self, feet: DVec2) -> Option<Thing> {
+        let half = self.half();
+        let area = self.area_between(feet, feet, 0.0);
+        let mut found = None;
+        let overlaps = |obstacle: &Obstacle| {
+            feet.x > obstacle.left - half
+                && feet.x < obstacle.right + half
+                && feet.y > obstacle.top
+                && feet.y < obstacle.bottom + self.body.height
+        };
+        self.obstacles(&area, Heading::Up, |obstacle| {
+            if found.is_none() && overlaps(obstacle) && !self.is_excused(obstacle, feet) {
+                found = Some(obstacle.thing);
+            }
+        });
+        if found.is_none() && self.terrain.features().has(Features::RAMP) {
+            let tall = Hitbox { bottom: feet.y, ..area };
+            self.ramps(&tall, |id, ramp| {
+                let inside = ramp.solid && ramp.spans(feet.x) && feet.y > ramp.at(feet.x);
+                let RampId::Tile { row, .. } = id else { return };
+                if inside && feet.y <= self.terrain.lattice().line(row + 1) {
+                    found = found.or(Some(Thing::Ramp(id)));
+                }
+                for right_end in [false, true] {
+                    found = found.or(self.face_overlapped(id, ramp, right_end, feet));
+                }
+            });
+        }
+        found
+    }
+
+    /// An end face that goes through the hitbox, unless the body came out over it from its ramp.
+    fn face_overlapped(&self, id: RampId, ramp: &Ramp, right_end: bool, feet: DVec2) -> Option<Thing> {
+        let RampId::Tile { column, row } = id else { return None };
+        let (end, half) = (ramp.end(right_end), self.half());
+        let foot = self.terrain.lattice().line(row + 1);
+        let through = feet.x > end.x - half && feet.x < end.x + half && feet.y > end.y && end.y < foot;
+        let near = ramp.end(feet.x > ramp.left_end().x);
+        // A body wider than the ramp has come over its other end.
+        let came_over = ramp.spans(feet.x) || (near != end && feet.y <= near.y);
+        if !through || feet.y >= foot + self.body.height || came_over {
+            return None;
+        }
+        self.face_top(column, row, end.y, right_end).map(|_| Thing::Ramp(id))
+    }
+}

@@ -1,0 +1,198 @@
+//! What can be stood on: the tops of tiles and blocks, and slopes.
+
+use core::fmt;
+
+use glam::DVec2;
+
+use super::{Obstacle, RampId, Room, Thing};
+use crate::geometry::Hitbox;
+use crate::terrain::{Edge, Features, Material, Side, Surface, Terrain};
+
+/// What holds a character up.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub enum Support {
+    /// Nothing.
+    None,
+    /// A solid tile, or a solid edge of the map.
+    Solid,
+    /// A one-way tile.
+    OneWay,
+    /// A ramp, of a tile or drawn.
+    Ramp,
+    /// The top of a ladder.
+    Ladder,
+    /// A block, by its number from 0. Displayed with the number in its array, from 1.
+    Block(usize),
+}
+
+impl fmt::Display for Support {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            Support::None => f.write_str("none"),
+            Support::Solid => f.write_str("solid"),
+            Support::OneWay => f.write_str("one-way"),
+            Support::Ramp => f.write_str("ramp"),
+            Support::Ladder => f.write_str("ladder"),
+            Support::Block(index) => write!(f, "block:{}", index + 1),
+        }
+    }
+}
+
+/// A top under a body.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Top {
+    pub(crate) y: f64,
+    pub(crate) support: Support,
+    pub(crate) material: Material,
+    /// Whether it is solid: nothing that can be dropped through.
+    pub(crate) solid: bool,
+    /// Which ramp it is.
+    pub(crate) ramp: Option<RampId>,
+    /// What it is the top of, and from where to where it goes, px.
+    pub(super) thing: Option<Thing>,
+    pub(super) left: f64,
+    pub(super) right: f64,
+    under_feet: bool,
+    overlap: f64,
+}
+
+impl Top {
+    /// The edge of the map, or a plain tile, where nothing else can be.
+    pub(crate) fn plain(y: f64) -> Top {
+        Top {
+            y,
+            support: Support::Solid,
+            material: Material::PLAIN,
+            solid: true,
+            ramp: None,
+            thing: None,
+            left: 0.0,
+            right: 0.0,
+            under_feet: true,
+            overlap: 0.0,
+        }
+    }
+
+    /// Whether it comes before another: the higher; at equal height the one under the feet's middle, else
+    /// the one overlapped more, else the leftmost.
+    fn is_before(&self, other: &Top) -> bool {
+        let key = |top: &Top| (top.y, !top.under_feet, -top.overlap, top.left);
+        key(self) < key(other)
+    }
+}
+
+impl<T: Terrain + ?Sized> Room<'_, T> {
+    /// The first top met on the way down from `from` to `to`, ends included, by a body with its feet at
+    /// this x.
+    pub(crate) fn first_top(&self, x: f64, from: f64, to: f64) -> Option<Top> {
+        let mut first: Option<Top> = None;
+        self.tops(x, from, to, |top| {
+            if first.is_none_or(|first| top.is_before(&first)) {
+                first = Some(*top);
+            }
+        });
+        first
+    }
+
+    /// Every top from `from` down to `to`, ends included, that would hold a body with its feet at this x.
+    pub(crate) fn tops(&self, x: f64, from: f64, to: f64, mut visit: impl FnMut(&Top)) {
+        if self.terrain.features().has(Features::RAMP | Features::LINE) {
+            self.slopes(x, from, to, &mut visit);
+        }
+        self.tile_tops(x, from, to, &mut visit);
+        let half = self.half();
+        let area = Hitbox { left: x - half, right: x + half, top: from, bottom: to };
+        self.terrain.blocks_near(&area, &mut |index, block| {
+            let within = block.top >= from && block.top <= to && x > block.left - half && x < block.right + half;
+            let (left, right, top, bottom) = (block.left, block.right, block.top, block.bottom);
+            let obstacle = Obstacle { left, right, top, bottom, thing: Thing::Block(index) };
+            if within && !self.is_excused(&obstacle, DVec2::new(x, block.top)) {
+                visit(&Top { support: Support::Block(index), material: block.material, ..self.top_of(x, &obstacle) });
+            }
+        });
+        let floor = self.terrain.height();
+        if floor >= from && floor <= to && self.terrain.edges().bottom == Edge::Solid {
+            let far = f64::INFINITY;
+            let obstacle =
+                Obstacle { left: -far, right: far, top: floor, bottom: far, thing: Thing::Edge(Side::Bottom) };
+            if !self.is_excused(&obstacle, DVec2::new(x, floor)) {
+                visit(&self.top_of(x, &obstacle));
+            }
+        }
+    }
+
+    /// The top of something solid.
+    fn top_of(&self, x: f64, of: &Obstacle) -> Top {
+        let (half, left, right) = (self.half(), of.left, of.right);
+        let overlap = right.min(x + half) - left.max(x - half);
+        Top { under_feet: left <= x && x < right, overlap, left, right, thing: Some(of.thing), ..Top::plain(of.top) }
+    }
+
+    /// Whether a body on a ladder goes through this top: a ladder's, or the shelf that its own ladder goes
+    /// through.
+    fn is_climbed_through(&self, support: Support, column: i32, row: i32) -> bool {
+        self.climbing.is_some_and(|ladder| {
+            support == Support::Ladder || (ladder.column == column && self.is_ladder(column, row))
+        })
+    }
+
+    fn tile_tops(&self, x: f64, from: f64, to: f64, visit: &mut impl FnMut(&Top)) {
+        let (lattice, half, rows) = (self.terrain.lattice(), self.half(), self.terrain.rows());
+        if to < 0.0 {
+            return;
+        }
+        let (left, right) = lattice.cells(x, half, half);
+        let (left, right) = (left.max(0), right.min(self.terrain.columns() - 1));
+        let first = (lattice.last_before(from.max(-1.0), 0.0) + 1).max(0);
+        let last = lattice.last_at_or_before(to.min(lattice.line(rows)), 0.0).min(rows - 1);
+        for row in first..=last {
+            let y = lattice.line(row);
+            for column in left..=right {
+                let tile = self.terrain.tile(column, row);
+                let (support, solid) = match tile.surface {
+                    Surface::Solid if row == 0 || !self.terrain.is_solid(column, row - 1) => (Support::Solid, true),
+                    Surface::OneWay => (Support::OneWay, false),
+                    Surface::Ladder if self.is_ladder_top(column, row) => (Support::Ladder, false),
+                    _ => continue,
+                };
+                if !solid && (self.ignored.height == Some(y) || self.is_climbed_through(support, column, row)) {
+                    continue;
+                }
+                let (left, right, bottom) = (lattice.line(column), lattice.line(column + 1), lattice.line(row + 1));
+                let obstacle = Obstacle { left, right, top: y, bottom, thing: Thing::Tile { column, row } };
+                if !self.is_excused(&obstacle, DVec2::new(x, y)) {
+                    visit(&Top { support, solid, material: tile.material, ..self.top_of(x, &obstacle) });
+                }
+            }
+        }
+    }
+
+    /// Slopes under the feet, and the ends of ramps that nothing joins, where the box still overlaps them.
+    fn slopes(&self, x: f64, from: f64, to: f64, visit: &mut impl FnMut(&Top)) {
+        let half = self.half();
+        let area = Hitbox { left: x - half, right: x + half, top: from, bottom: to };
+        self.ramps(&area, |id, ramp| {
+            let y = ramp.at(x);
+            let (left, right) = (ramp.left_end().x, ramp.right_end().x);
+            let overlaps = x > left - half && x < right + half;
+            if y < from || y > to || !(overlaps || ramp.spans(x)) {
+                return;
+            }
+            let obstacle = Obstacle { left, right, top: y, bottom: y, thing: Thing::Ramp(id) };
+            if !ramp.spans(x) {
+                let right_end = x > right;
+                if self.is_end_taken_over(id, ramp, right_end) || self.is_excused(&obstacle, DVec2::new(x, y)) {
+                    return;
+                }
+            }
+            visit(&Top {
+                support: Support::Ramp,
+                solid: ramp.solid,
+                material: ramp.material,
+                ramp: Some(id),
+                under_feet: ramp.spans(x),
+                ..self.top_of(x, &obstacle)
+            });
+        });
+    }
+}

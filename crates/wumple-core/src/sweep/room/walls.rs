@@ -1,0 +1,110 @@
+//! Walls: solid faces beside a hitbox, and how far up and down they go.
+
+use glam::DVec2;
+
+use super::{Heading, Obstacle, Room, Thing};
+use crate::geometry::Hitbox;
+use crate::motion::Direction;
+use crate::terrain::Terrain;
+
+/// A wall beside a body: on which side of it, and where its face is.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Wall {
+    pub(crate) side: Direction,
+    /// The face, px.
+    pub(crate) face: f64,
+}
+
+/// The walls within the probe, on either side: where their faces are, px.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub(crate) struct Walls {
+    pub(crate) left: Option<f64>,
+    pub(crate) right: Option<f64>,
+}
+
+impl Walls {
+    pub(crate) fn any(&self) -> bool {
+        self.left.is_some() || self.right.is_some()
+    }
+
+    pub(crate) fn on(&self, side: Direction) -> Option<Wall> {
+        let face = match side {
+            Direction::Left => self.left,
+            Direction::Right => self.right,
+        };
+        face.map(|face| Wall { side, face })
+    }
+
+    /// The wall that counts: of two, the one on the side last asked for.
+    pub(crate) fn chosen(&self, last: Direction) -> Option<Wall> {
+        self.on(last).or(self.on(last.opposite()))
+    }
+}
+
+impl<T: Terrain + ?Sized> Room<'_, T> {
+    /// The nearest faces beside the hitbox, no further away than `probe` px.
+    pub(crate) fn walls(&self, feet: DVec2, probe: f64) -> Walls {
+        let half = self.half();
+        let mut walls = Walls::default();
+        for side in [Direction::Left, Direction::Right] {
+            let to_right = side == Direction::Right;
+            let area = self.area_between(feet, feet, probe);
+            let area = Hitbox { top: feet.y - self.body.height, bottom: feet.y, ..area };
+            let found = if to_right { &mut walls.right } else { &mut walls.left };
+            self.obstacles(&area, Heading::along_x(to_right), |obstacle| {
+                let face = if to_right { obstacle.left } else { obstacle.right };
+                let within = if to_right {
+                    feet.x <= face - half && feet.x >= face - half - probe
+                } else {
+                    feet.x >= face + half && feet.x <= face + half + probe
+                };
+                let nearer = found.is_none_or(|other| if to_right { face < other } else { face > other });
+                if within && nearer && self.overlaps_in_height(obstacle, feet.y) && !self.is_excused(obstacle, feet) {
+                    *found = Some(face);
+                }
+            });
+        }
+        walls
+    }
+
+    /// Whether a wall goes past this height: its top at or above it, its foot below.
+    pub(crate) fn wall_spans(&self, wall: Wall, y: f64) -> bool {
+        self.face_top_where(wall, y, |top, bottom| top <= y && y < bottom).is_some()
+    }
+
+    /// The top of the wall that goes past height `from`, looked for no higher than `to`.
+    pub(crate) fn wall_top(&self, wall: Wall, from: f64, to: f64) -> f64 {
+        let mut found = self.face_top_where(wall, from, |top, bottom| top <= from && from < bottom);
+        let mut y = from;
+        while let Some(top) = found {
+            y = top;
+            if y <= to {
+                break;
+            }
+            // What is stacked on it goes on with it.
+            found = self.face_top_where(wall, y, |top, bottom| top < y && y <= bottom);
+        }
+        y
+    }
+
+    /// The highest top of the wall's faces at this height whose ends are as asked.
+    fn face_top_where(&self, wall: Wall, y: f64, fits: impl Fn(f64, f64) -> bool) -> Option<f64> {
+        let to_right = wall.side == Direction::Right;
+        let area = Hitbox { left: wall.face, right: wall.face, top: y, bottom: y };
+        let mut found: Option<f64> = None;
+        self.obstacles(&area, Heading::along_x(to_right), |obstacle| {
+            let face = if to_right { obstacle.left } else { obstacle.right };
+            if face == wall.face && fits(obstacle.top, obstacle.bottom) && !self.is_covered(obstacle, to_right) {
+                found = Some(found.map_or(obstacle.top, |found| found.min(obstacle.top)));
+            }
+        });
+        found
+    }
+
+    /// Whether a solid tile lies right before a tile's face, so that there is none.
+    fn is_covered(&self, obstacle: &Obstacle, to_right: bool) -> bool {
+        let Thing::Tile { column, row } = obstacle.thing else { return false };
+        let before = if to_right { column - 1 } else { column + 1 };
+        (0..self.terrain.columns()).contains(&before) && self.terrain.is_solid(before, row)
+    }
+}

@@ -1,0 +1,378 @@
+//! A character: what it is doing, and its tick, step by step.
+
+mod decide;
+mod moves;
+mod settle;
+
+use alloc::vec::Vec;
+
+use glam::DVec2;
+
+use super::{CharacterId, Contacts, Decision, Event, Listener, Nobody, StartError, State, TickReport, start};
+use crate::geometry::Hitbox;
+use crate::math::round_half_up;
+use crate::motion::{self, Airborne, Around, Buttons, ClimbOver, Direction, Flight, Intent, Mode, Speeds};
+use crate::sweep::room::{Ignored, Ladder, Room, Top, Wall, Walls};
+use crate::sweep::{Cells, Support};
+use crate::terrain::{Features, Terrain, Zones};
+use crate::tuning::{LIMIT_SPEED, Tuning};
+
+/// One tick seldom has more events than this; room for them is made at the start.
+const ROOM_FOR_EVENTS: usize = 16;
+
+/// Where a body is and how fast, during one tick. Kept out of the report until the tick is over, so that
+/// it stays in registers.
+#[derive(Clone, Copy)]
+struct Moving {
+    feet: DVec2,
+    velocity: DVec2,
+    cells: Cells,
+    intent: Intent,
+    /// Where the tick began, and in which mode.
+    start: DVec2,
+    start_mode: Mode,
+    /// Whether nothing but plain solid tiles is near.
+    plain: bool,
+    /// Jumped, dropped, bounced, or took something: the ground is not followed, nor its loss told.
+    left_ground: bool,
+    /// The height of the slopes that feet in the air came over, where they are below them.
+    surface: Option<f64>,
+    /// A climb came down upon a floor, or was stopped where it should go on over a wall's top.
+    stopped: Option<Stopped>,
+}
+
+#[derive(Clone, Copy, PartialEq, Eq)]
+enum Stopped {
+    AtFloor,
+    OnTheWayOver,
+}
+
+/// The direction back to a wall just jumped off counts as none.
+#[derive(Clone, Copy, Debug, PartialEq)]
+struct SteerLock {
+    /// Away from the wall.
+    push: Direction,
+    /// The last tick in which it does.
+    until: u64,
+}
+
+/// A hold on a wall.
+#[derive(Clone, Copy, Debug, PartialEq)]
+struct Hold {
+    wall: Wall,
+    over: ClimbOver,
+}
+
+/// A speed that a wall took in the air.
+#[derive(Clone, Copy, Debug, PartialEq)]
+struct Bump {
+    tick: u64,
+    speed: f64,
+}
+
+/// What the body knows of walls.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+struct AtWalls {
+    /// The walls within the probe.
+    touched: Walls,
+    /// The wall lost last in the air, and the first tick without it.
+    lost: Option<(Wall, u64)>,
+    /// The wall jumped off last, until ground, a ladder or another wall is touched.
+    jumped_off: Option<Wall>,
+    /// The contact just jumped off: its loss starts no coyote time.
+    spent: Option<Wall>,
+    /// The wall let go, until it was out of the probe or grab is pressed afresh.
+    barred: Option<Wall>,
+    lock: Option<SteerLock>,
+    sliding: Option<Direction>,
+    bump: Option<Bump>,
+}
+
+/// A character: its tuning, where it is and what it is doing.
+#[derive(Clone, Debug)]
+pub struct Character {
+    id: CharacterId,
+    tuning: Tuning,
+    mode: Mode,
+    held: Buttons,
+    /// The last single direction held.
+    last_direction: Direction,
+    /// The jump under way, if the body is in the air because of one.
+    flight: Option<Flight>,
+    /// The tick of a press of jump that nothing has come of yet.
+    pressed_at: Option<u64>,
+    /// The first tick without the ground that was last walked off.
+    lost_ground_at: Option<u64>,
+    air_jumps_left: u32,
+    /// With whole pixels, what is left over of the ways so far, px.
+    rest: DVec2,
+    /// The feet's height when the head last bumped, until the head has been elsewhere.
+    bumped_at: Option<f64>,
+    /// What is stood on, and whether anything solid supports.
+    standing: Option<Top>,
+    on_solid: bool,
+    at_walls: AtWalls,
+    ladder: Option<Ladder>,
+    /// Jumped off a ladder: none is taken until up or down is pressed afresh.
+    ladder_barred: bool,
+    hold: Option<Hold>,
+    /// The tops being dropped through.
+    ignored: Ignored,
+    /// The tiles that the hitbox overlaps.
+    cells: Cells,
+    zones: Zones,
+    ended: bool,
+    report: TickReport,
+}
+
+impl Character {
+    /// Tick 0: finds the support of a body put at a place, without events.
+    pub(super) fn start<T: Terrain>(
+        terrain: &T,
+        id: CharacterId,
+        tuning: Tuning,
+        feet: DVec2,
+        tick: u64,
+    ) -> Result<Character, StartError> {
+        start::check(terrain, &tuning, feet)?;
+        let cells = Cells::of(terrain.lattice(), tuning.body(), feet);
+        let mut character = Character {
+            id,
+            tuning,
+            cells,
+            mode: Mode::Ground,
+            held: Buttons::NONE,
+            last_direction: Direction::Right,
+            flight: None,
+            pressed_at: None,
+            lost_ground_at: None,
+            air_jumps_left: 0,
+            rest: DVec2::ZERO,
+            bumped_at: None,
+            standing: None,
+            on_solid: false,
+            at_walls: AtWalls::default(),
+            ladder: None,
+            ladder_barred: false,
+            hold: None,
+            ignored: Ignored::default(),
+            zones: Zones::NONE,
+            ended: false,
+            report: TickReport {
+                tick,
+                feet,
+                velocity: DVec2::ZERO,
+                state: State::Stand,
+                facing: Direction::Right,
+                support: Support::None,
+                contacts: Contacts::default(),
+                events: Vec::with_capacity(ROOM_FOR_EVENTS),
+            },
+        };
+        let mut moving = character.moving(&Buttons::NONE);
+        moving.plain = character.is_plain_near(terrain, feet, DVec2::ZERO);
+        character.follow_ground(terrain, &mut moving, &mut Nobody);
+        character.settle(terrain, &mut moving, &mut Nobody);
+        character.keep(&moving);
+        character.report.events.clear();
+        character.lost_ground_at = None;
+        character.air_jumps_left = character.tuning.air_jumps();
+        character.zones = character.zones_overlapped(terrain);
+        character.name_state(moving.velocity);
+        Ok(character)
+    }
+
+    /// How it moves.
+    pub fn tuning(&self) -> &Tuning {
+        &self.tuning
+    }
+
+    /// What the last tick did, or the start.
+    #[inline]
+    pub fn report(&self) -> &TickReport {
+        &self.report
+    }
+
+    pub(super) fn set_velocity(&mut self, velocity: DVec2) {
+        let held = |speed: f64| if speed.is_nan() { 0.0 } else { speed.clamp(-LIMIT_SPEED, LIMIT_SPEED) };
+        let down = if self.mode == Mode::Ground { 0.0 } else { held(velocity.y) };
+        self.report.velocity = DVec2::new(held(velocity.x), down);
+        self.name_state(self.report.velocity);
+    }
+
+    /// The hitbox, px, y down.
+    pub fn hitbox(&self) -> Hitbox {
+        self.tuning.body().hitbox_at(self.report.feet)
+    }
+
+    pub(super) fn cells(&self) -> &Cells {
+        &self.cells
+    }
+
+    pub(super) fn mode(&self) -> Mode {
+        self.mode
+    }
+
+    /// Whether it has died or is lost: it no longer moves.
+    pub fn has_ended(&self) -> bool {
+        self.ended
+    }
+
+    /// The terrain as this character meets it.
+    #[inline]
+    pub(super) fn room<'a, T: Terrain>(&'a self, terrain: &'a T) -> Room<'a, T> {
+        Room {
+            terrain,
+            body: self.tuning.body(),
+            ladders: self.tuning.ladder().is_some(),
+            follow: self.tuning.ramp_follow(),
+            ignored: self.ignored,
+            climbing: None,
+        }
+    }
+
+    #[inline(always)]
+    fn moving(&self, buttons: &Buttons) -> Moving {
+        let TickReport { feet, velocity, .. } = self.report;
+        Moving {
+            feet,
+            velocity,
+            cells: self.cells,
+            intent: Intent::of(buttons),
+            start: feet,
+            start_mode: self.mode,
+            plain: true,
+            left_ground: false,
+            surface: None,
+            stopped: None,
+        }
+    }
+
+    #[inline(always)]
+    fn keep(&mut self, moving: &Moving) {
+        (self.report.feet, self.report.velocity, self.cells) = (moving.feet, moving.velocity, moving.cells);
+    }
+
+    /// One tick, step by step as numbered in `docs/model.md`.
+    pub(super) fn tick<T: Terrain, L: Listener>(
+        &mut self,
+        terrain: &T,
+        buttons: &Buttons,
+        tick: u64,
+        listener: &mut L,
+    ) {
+        self.report.events.clear();
+        if self.ended {
+            return;
+        }
+        self.report.tick = tick;
+        self.report.contacts = Contacts::default();
+        let mut moving = self.moving(buttons);
+        self.carry(terrain, &mut moving); // 1
+        let jump_pressed = self.decide(terrain, &mut moving, buttons, listener); // 2, 3
+        let speeds = self.speeds(terrain, &mut moving, listener); // 4
+        moving.plain = self.is_plain_near(terrain, moving.feet, DVec2::new(speeds.x.by, speeds.y.by));
+        self.move_x(terrain, &mut moving, speeds.x.by, listener); // 5
+        self.move_y(terrain, &mut moving, speeds.y.by, listener); // 6
+        self.follow_ground(terrain, &mut moving, listener); // 7
+        self.stay_out(terrain, &mut moving);
+        self.settle(terrain, &mut moving, listener); // 8
+        self.keep(&moving);
+        if terrain.features().has(Features::ZONE) {
+            self.note_zones(terrain); // 9
+        }
+        self.note_end(terrain, moving.feet);
+        self.name_state(moving.velocity); // 10
+        if L::LISTENS {
+            self.note_refused_press(jump_pressed, listener);
+        }
+    }
+
+    /// Whether a tick that moves the body by so much meets nothing but plain solid tiles.
+    #[inline(always)]
+    fn is_plain_near<T: Terrain>(&self, terrain: &T, feet: DVec2, by: DVec2) -> bool {
+        let special = Features::ONE_WAY
+            | Features::LADDER
+            | Features::RAMP
+            | Features::MATERIAL
+            | Features::BLOCK
+            | Features::LINE;
+        let there = terrain.features();
+        !there.has(special) || (self.is_climbing_nothing() && !self.meets(terrain, feet, by, special))
+    }
+
+    fn is_climbing_nothing(&self) -> bool {
+        matches!(self.mode, Mode::Ground | Mode::Air)
+    }
+
+    /// Whether any of these is near.
+    fn meets<T: Terrain>(&self, terrain: &T, feet: DVec2, by: DVec2, features: Features) -> bool {
+        let room = self.room(terrain);
+        let area = room.area_between(feet, feet + by, 0.0);
+        let numbers = self.tuning.numbers();
+        let beside = numbers.body.wall_probe.max(numbers.body.corner_nudge) + 1.0;
+        let above = numbers.body.ledge_lift.max(numbers.body.step_height) + 1.0;
+        let below = above.max(numbers.run.ramp_follow + by.x.abs());
+        let area = Hitbox {
+            left: area.left - beside,
+            right: area.right + beside,
+            top: area.top - above,
+            bottom: area.bottom + below,
+        };
+        room.features(&area).has(features)
+    }
+
+    /// Step 4. A speed that a wall took is given back first.
+    #[inline(always)]
+    fn speeds<T: Terrain, L: Listener>(&mut self, terrain: &T, moving: &mut Moving, listener: &mut L) -> Speeds {
+        if self.at_walls.bump.is_some() {
+            self.give_bump_back(terrain, moving, listener);
+        }
+        let around = match self.mode {
+            Mode::Ground => Around::Ground { grip: self.standing.map_or(1.0, |top| top.material.grip) },
+            Mode::Air => Around::Air(Airborne {
+                top_speed: match (self.at_walls.sliding, &self.tuning.wall().slide) {
+                    (Some(_), Some(slide)) => slide.top_speed,
+                    _ => f64::INFINITY,
+                },
+                locked: self.at_walls.lock.is_some(),
+            }),
+            Mode::Ladder => {
+                let x = moving.feet.x;
+                Around::Ladder { x, centre: self.ladder.map_or(x, |ladder| self.room(terrain).centre(ladder)) }
+            }
+            Mode::Hold => match self.hold {
+                Some(Hold { wall, over }) => Around::Wall { side: wall.side, over },
+                None => Around::Air(Airborne { top_speed: f64::INFINITY, locked: false }),
+            },
+        };
+        let speeds = motion::speeds(&self.tuning, &mut self.flight, moving.velocity, moving.intent, around);
+        let held = |speed: f64| speed.clamp(-LIMIT_SPEED, LIMIT_SPEED);
+        moving.velocity = DVec2::new(held(speeds.x.speed), held(speeds.y.speed));
+        speeds
+    }
+
+    /// How far a body moves along an axis: as far as it should, or whole pixels, the rest being carried over.
+    #[inline(always)]
+    fn in_pixels(&mut self, by: DVec2) -> DVec2 {
+        if !self.tuning.moves_whole_pixels() {
+            return by;
+        }
+        let due = self.rest + by;
+        let moved = DVec2::new(round_half_up(due.x), round_half_up(due.y));
+        self.rest = due - moved;
+        moved
+    }
+
+    #[inline(always)]
+    fn note<L: Listener>(&self, listener: &mut L, decision: impl FnOnce() -> Decision) {
+        if L::LISTENS {
+            listener.decided(self.id, self.report.tick, &decision());
+        }
+    }
+
+    #[cold]
+    fn tell(&mut self, event: Event) {
+        self.report.events.push(event);
+    }
+}

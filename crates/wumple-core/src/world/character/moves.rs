@@ -1,0 +1,448 @@
+//! Steps 1 and 4 to 7: where the body goes.
+
+use glam::DVec2;
+
+use super::{Bump, Character, Hold, Moving, Stopped};
+use crate::motion::{ClimbOver, Direction, Facts, Mode, Moment};
+use crate::sweep::room::{Footing, JOIN, Room, Top};
+use crate::sweep::{sweep_x_from, sweep_y_from};
+use crate::terrain::{Features, Terrain};
+use crate::world::Event;
+use crate::world::why::{Decision, Listener, Nobody};
+
+impl Character {
+    /// Step 1: the surface stood on carries the body along.
+    #[inline(always)]
+    pub(super) fn carry<T: Terrain>(&mut self, terrain: &T, moving: &mut Moving) {
+        if let (Mode::Ground, Some(top)) = (self.mode, self.standing)
+            && top.material.surface_speed != 0.0
+        {
+            self.carry_along(terrain, moving, top.material.surface_speed);
+        }
+    }
+
+    #[inline(never)]
+    fn carry_along<T: Terrain>(&mut self, terrain: &T, moving: &mut Moving, speed: f64) {
+        let by = self.in_pixels(DVec2::new(speed * self.tuning.tick_seconds(), 0.0)).x;
+        let room = self.room(terrain);
+        let steepest = self.tuning.steepest_climb();
+        let walk = room.walk(moving.feet, moving.feet.x + by, Footing::Ground { steepest });
+        moving.feet = walk.feet;
+        moving.cells = self.cells_at(terrain, moving.feet);
+        let found = self.find_support(terrain, moving.feet);
+        (self.standing, self.on_solid) = found;
+        if found.0.is_none() {
+            self.change_mode(terrain, moving, Moment::Carry, Facts::NONE, &mut Nobody);
+        }
+    }
+
+    /// What holds feet at this place, and whether anything of it is solid.
+    pub(super) fn find_support<T: Terrain>(&self, terrain: &T, feet: DVec2) -> (Option<Top>, bool) {
+        let room = self.room(terrain);
+        let mut solid = false;
+        room.tops(feet.x, feet.y, feet.y, |top| solid |= top.solid);
+        (room.first_top(feet.x, feet.y, feet.y), solid)
+    }
+
+    pub(super) fn cells_at<T: Terrain>(&self, terrain: &T, feet: DVec2) -> crate::sweep::Cells {
+        crate::sweep::Cells::of(terrain.lattice(), self.tuning.body(), feet)
+    }
+
+    /// A speed that a wall took is given back once the way is free.
+    #[cold]
+    pub(super) fn give_bump_back<T: Terrain, L: Listener>(
+        &mut self,
+        terrain: &T,
+        moving: &mut Moving,
+        listener: &mut L,
+    ) {
+        let Some(bump) = self.at_walls.bump else { return };
+        let late = self.report.tick - bump.tick > self.tuning.bump_memory_ticks();
+        if late || moving.intent.steering * bump.speed < 0.0 {
+            self.at_walls.bump = None;
+            return;
+        }
+        if self.mode != Mode::Air || moving.intent.steering * bump.speed <= 0.0 {
+            return;
+        }
+        let ahead = moving.feet.x + JOIN.copysign(bump.speed);
+        let free = !self.room(terrain).walk(moving.feet, ahead, Footing::Air).blocked;
+        if free && moving.velocity.x * bump.speed.signum() < bump.speed.abs() {
+            moving.velocity.x = bump.speed;
+            self.note(listener, || Decision::BumpGivenBack { speed: bump.speed });
+        }
+    }
+
+    /// Step 5: a face stops the body flush and clears its speed.
+    #[inline(always)]
+    pub(super) fn move_x<T: Terrain, L: Listener>(
+        &mut self,
+        terrain: &T,
+        moving: &mut Moving,
+        by: f64,
+        listener: &mut L,
+    ) {
+        let from = moving.feet.x;
+        let mut to = from + self.in_pixels(DVec2::new(by, 0.0)).x;
+        if let Some(hold) = self.hold {
+            to = onto_wall(hold, to);
+        }
+        if to == from {
+            return;
+        }
+        let blocked = if moving.plain {
+            let body = self.tuning.body();
+            let swept = sweep_x_from(terrain, body, &moving.cells, from, to);
+            moving.feet.x = swept.place;
+            moving.cells.follow_x(terrain.lattice(), body, from, swept.place);
+            swept.blocked && (!self.passes_faces(moving) || self.walk(terrain, moving, to, listener))
+        } else {
+            self.walk(terrain, moving, to, listener)
+        };
+        if blocked {
+            if self.mode == Mode::Hold {
+                moving.stopped = Some(Stopped::OnTheWayOver);
+            }
+            self.remember_bump(moving, listener);
+            moving.velocity.x = 0.0;
+            self.rest.x = 0.0;
+        }
+    }
+
+    /// Whether a face that stops the body may yet be a step or a ledge that is passed.
+    fn passes_faces(&self, moving: &Moving) -> bool {
+        match self.mode {
+            Mode::Ground => self.tuning.step_height() > 0.0,
+            Mode::Air => self.tuning.ledge_lift() > 0.0 && moving.velocity.y >= 0.0,
+            Mode::Ladder | Mode::Hold => false,
+        }
+    }
+
+    /// The way along x over slopes, up steps and onto ledges. Says whether it was stopped.
+    #[inline(never)]
+    fn walk<T: Terrain, L: Listener>(&mut self, terrain: &T, moving: &mut Moving, to: f64, listener: &mut L) -> bool {
+        let room = self.room(terrain);
+        let footing = match self.mode {
+            Mode::Ground => Footing::Ground { steepest: self.tuning.steepest_climb() },
+            Mode::Air => Footing::Air,
+            Mode::Ladder | Mode::Hold => Footing::Fixed,
+        };
+        let most = match self.mode {
+            Mode::Ground => self.tuning.step_height(),
+            Mode::Air if moving.velocity.y >= 0.0 => self.tuning.ledge_lift(),
+            _ => 0.0,
+        };
+        let mut feet = moving.feet;
+        let mut lifted = false;
+        let blocked = loop {
+            let walk = room.walk(feet, to, footing);
+            let raised = walk.face_top.and_then(|top| raised_onto(&room, walk.feet, top, to, most));
+            if self.mode == Mode::Ground || raised.is_none() {
+                // In the air the feet keep their height; the slopes they came over lift them in step 6.
+                feet.x = walk.feet.x;
+            }
+            if let Some(raised) = raised {
+                let by = walk.feet.y - raised.y;
+                if self.mode == Mode::Air {
+                    lifted = true;
+                    self.note(listener, || Decision::Lifted { by });
+                } else {
+                    self.note(listener, || Decision::SteppedUp { by });
+                }
+                feet = raised;
+                continue;
+            }
+            if let (true, Some(top)) = (most > 0.0, walk.face_top) {
+                let by = walk.feet.y - top;
+                let near = by <= 4.0 * most;
+                if near && self.mode == Mode::Air {
+                    self.note(listener, || Decision::LiftRefused { by, most });
+                } else if near {
+                    self.note(listener, || Decision::StepRefused { by, most });
+                }
+            }
+            match self.mode {
+                Mode::Air => moving.surface = (walk.feet.y < feet.y).then_some(walk.feet.y),
+                _ => feet.y = walk.feet.y,
+            }
+            break walk.blocked;
+        };
+        if lifted {
+            self.report.events.push(Event::Lifted);
+        }
+        moving.feet = feet;
+        moving.cells = self.cells_at(terrain, feet);
+        blocked
+    }
+
+    /// The speed that a wall takes in the air is remembered, unless a greater one is.
+    #[cold]
+    fn remember_bump<L: Listener>(&mut self, moving: &Moving, listener: &mut L) {
+        let ticks = self.tuning.bump_memory_ticks();
+        let (tick, speed) = (self.report.tick, moving.velocity.x);
+        if ticks == 0 || self.mode != Mode::Air || speed == 0.0 {
+            return;
+        }
+        let greater = self.at_walls.bump.is_some_and(|bump| {
+            tick - bump.tick <= ticks && bump.speed * speed > 0.0 && bump.speed.abs() > speed.abs()
+        });
+        if !greater {
+            self.at_walls.bump = Some(Bump { tick, speed });
+            self.note(listener, || Decision::BumpRemembered { speed, until: tick + ticks });
+        }
+    }
+
+    /// Step 6: floors are landed on, ceilings bumped.
+    #[inline(always)]
+    pub(super) fn move_y<T: Terrain, L: Listener>(
+        &mut self,
+        terrain: &T,
+        moving: &mut Moving,
+        by: f64,
+        listener: &mut L,
+    ) {
+        match self.mode {
+            Mode::Ground => return,
+            Mode::Ladder | Mode::Hold => return self.climb(terrain, moving, by),
+            Mode::Air => {}
+        }
+        let from = moving.feet.y;
+        let by = self.in_pixels(DVec2::new(0.0, by)).y;
+        if by == 0.0 && moving.velocity.y < 0.0 && moving.surface.is_none() {
+            return;
+        }
+        let to = from + by;
+        if moving.plain {
+            let body = self.tuning.body();
+            let swept = sweep_y_from(terrain, body, &moving.cells, from, to);
+            if !(swept.blocked && by < 0.0 && self.tuning.corner_nudge() > 0.0) {
+                moving.feet.y = swept.place;
+                moving.cells.follow_y(terrain.lattice(), body, from, swept.place);
+                if swept.blocked {
+                    if by >= 0.0 {
+                        self.land(moving, Top::plain(swept.place));
+                    } else {
+                        self.bump_head(moving, swept.place);
+                    }
+                }
+                self.forget_head_bump(moving.feet.y);
+                return;
+            }
+        }
+        self.fall_or_rise(terrain, moving, by, to, listener);
+        moving.cells = self.cells_at(terrain, moving.feet);
+        self.forget_head_bump(moving.feet.y);
+    }
+
+    #[inline(always)]
+    fn forget_head_bump(&mut self, y: f64) {
+        if self.bumped_at.is_some_and(|place| place != y) {
+            self.bumped_at = None;
+        }
+    }
+
+    /// Step 6 where more than plain tiles is near.
+    #[inline(never)]
+    fn fall_or_rise<T: Terrain, L: Listener>(
+        &mut self,
+        terrain: &T,
+        moving: &mut Moving,
+        by: f64,
+        to: f64,
+        listener: &mut L,
+    ) {
+        let room = self.room(terrain);
+        let x = moving.feet.x;
+        if let Some(surface) = moving.surface {
+            // The feet are below a slope they came over.
+            if to >= surface && moving.velocity.y >= 0.0 {
+                let top = room.first_top(x, surface, surface).unwrap_or(Top::plain(surface));
+                moving.feet.y = surface;
+                return self.land(moving, top);
+            }
+            moving.feet.y = surface;
+            if to >= surface {
+                return;
+            }
+        } else if by >= 0.0 {
+            match room.first_top(x, moving.feet.y, to) {
+                Some(top) => {
+                    moving.feet.y = top.y;
+                    self.land(moving, top);
+                }
+                None => moving.feet.y = to,
+            }
+            return;
+        }
+        let swept = room.rise(moving.feet, to);
+        if !swept.blocked {
+            moving.feet.y = swept.place;
+            return;
+        }
+        let nudge = self.tuning.corner_nudge();
+        if nudge > 0.0 {
+            let right_first = moving.velocity.x >= 0.0;
+            if let Some(place) = room.nudge(moving.feet, to, nudge, right_first) {
+                let by = place - x;
+                self.note(listener, || Decision::Nudged { by });
+                moving.feet = DVec2::new(place, to);
+                self.report.events.push(Event::Nudged);
+                return;
+            }
+            self.note(listener, || Decision::NudgeRefused { most: nudge });
+        }
+        moving.feet.y = swept.place;
+        self.bump_head(moving, swept.place);
+    }
+
+    /// The body came down upon a top: it lands, or is thrown up.
+    #[inline(always)]
+    fn land(&mut self, moving: &mut Moving, top: Top) {
+        self.rest.y = 0.0;
+        if top.material.bounce.is_some() {
+            self.standing = Some(top);
+            self.bounce(moving);
+        } else {
+            self.report.events.push(Event::Landed { speed: moving.velocity.y });
+            moving.velocity.y = 0.0;
+        }
+    }
+
+    /// A ceiling stopped the rise; that is said once until the head has been elsewhere.
+    #[cold]
+    fn bump_head(&mut self, moving: &mut Moving, place: f64) {
+        moving.velocity.y = 0.0;
+        self.rest.y = 0.0;
+        if let Some(flight) = &mut self.flight {
+            flight.bump();
+        }
+        if self.bumped_at != Some(place) {
+            self.bumped_at = Some(place);
+            self.report.contacts.above = true;
+            self.report.events.push(Event::BumpedHead);
+        }
+    }
+
+    /// Step 6 on a ladder or a wall: as commanded, to its end, a ceiling or a floor.
+    #[inline(never)]
+    fn climb<T: Terrain>(&mut self, terrain: &T, moving: &mut Moving, by: f64) {
+        let by = self.in_pixels(DVec2::new(0.0, by)).y;
+        let feet = moving.feet;
+        let to = feet.y + by;
+        let room = Room { climbing: self.ladder, ..self.room(terrain) };
+        if by > 0.0 {
+            if let Some(top) = room.first_top(feet.x, feet.y, to) {
+                moving.feet.y = top.y;
+                moving.stopped = Some(Stopped::AtFloor);
+            } else {
+                moving.feet.y = to;
+            }
+        } else if by < 0.0 {
+            let (end, over) = match (self.ladder, self.hold) {
+                (Some(ladder), _) => (room.climb_up_to(ladder, feet, to), None),
+                (None, Some(hold)) => self.climb_wall_to(&room, hold, feet, to),
+                (None, None) => (to, None),
+            };
+            let swept = room.rise(feet, end);
+            moving.feet.y = swept.place;
+            if let (Some(hold), Some(over)) = (&mut self.hold, over) {
+                hold.over = over;
+                if swept.blocked {
+                    moving.stopped = Some(Stopped::OnTheWayOver);
+                }
+            }
+        }
+        moving.cells = self.cells_at(terrain, moving.feet);
+    }
+
+    /// How far up a wall a climb towards `to` may go, and how far its way over the top has come then.
+    fn climb_wall_to<T: Terrain>(
+        &self,
+        room: &Room<'_, T>,
+        hold: Hold,
+        feet: DVec2,
+        to: f64,
+    ) -> (f64, Option<ClimbOver>) {
+        let onto = |top: f64| {
+            let end = to.max(top).min(feet.y);
+            (end, Some(if end == top { ClimbOver::Across } else { ClimbOver::Up { top } }))
+        };
+        if let ClimbOver::Up { top } = hold.over {
+            return onto(top);
+        }
+        let half = self.tuning.body().height * 0.5;
+        let top = room.wall_top(hold.wall, self.middle(feet.y), self.middle(to));
+        let level = top + half;
+        if to >= level {
+            return (to, None);
+        }
+        if self.tuning.wall().hold.is_some_and(|hold| hold.climb_over) {
+            return onto(top);
+        }
+        (level.min(feet.y), None)
+    }
+
+    /// Step 7: a body that walked is set down on ground that went down a little.
+    #[inline(always)]
+    pub(super) fn follow_ground<T: Terrain, L: Listener>(
+        &mut self,
+        terrain: &T,
+        moving: &mut Moving,
+        listener: &mut L,
+    ) {
+        let walked = moving.start_mode == Mode::Ground && !moving.left_ground && moving.velocity.y >= 0.0;
+        if walked && !(moving.plain && self.tuning.step_height() == 0.0) {
+            self.set_down(terrain, moving, listener);
+        }
+    }
+
+    #[inline(never)]
+    fn set_down<T: Terrain, L: Listener>(&mut self, terrain: &T, moving: &mut Moving, listener: &mut L) {
+        let room = self.room(terrain);
+        let feet = moving.feet;
+        if room.first_top(feet.x, feet.y, feet.y).is_some() {
+            return;
+        }
+        match room.set_down(feet, moving.start, self.tuning.step_height()) {
+            Ok(top) => {
+                self.note(listener, || Decision::SetDown { by: top - feet.y });
+                (moving.feet.y, moving.velocity.y) = (top, 0.0);
+                moving.cells = self.cells_at(terrain, moving.feet);
+            }
+            Err(Some(by)) => self.note(listener, || Decision::SetDownRefused { by }),
+            Err(None) => {}
+        }
+    }
+
+    /// Ramps that cross each other can lead a body off one to which something was joined, and into it: it
+    /// then stays where it was.
+    #[inline(always)]
+    pub(super) fn stay_out<T: Terrain>(&mut self, terrain: &T, moving: &mut Moving) {
+        let ramps = Features::RAMP | Features::LINE;
+        if !moving.plain && terrain.features().has(ramps) && !self.room(terrain).fits(moving.feet) {
+            moving.feet = moving.start;
+            moving.velocity = DVec2::ZERO;
+            moving.cells = self.cells;
+        }
+    }
+}
+
+/// A climb over a wall's top goes no further than to have the feet's middle on it.
+fn onto_wall(hold: Hold, to: f64) -> f64 {
+    match (hold.over, hold.wall.side) {
+        (ClimbOver::Across, Direction::Right) => to.min(hold.wall.face),
+        (ClimbOver::Across, Direction::Left) => to.max(hold.wall.face),
+        _ => to,
+    }
+}
+
+/// The feet raised to the top of a face that stops them, if that is no higher than `most` and there is
+/// room on it.
+fn raised_onto<T: Terrain>(room: &Room<'_, T>, feet: DVec2, top: f64, to: f64, most: f64) -> Option<DVec2> {
+    if top >= feet.y || feet.y - top > most {
+        return None;
+    }
+    let raised = DVec2::new(feet.x, top);
+    let further = DVec2::new(feet.x + JOIN.copysign(to - feet.x), top);
+    (room.fits(raised) && room.fits(further)).then_some(raised)
+}

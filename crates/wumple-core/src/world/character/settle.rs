@@ -1,0 +1,254 @@
+//! Steps 8 to 10: what is around the body now, and its state by name.
+
+use glam::DVec2;
+
+use super::{Character, Moving};
+use crate::geometry::Hitbox;
+use crate::motion::{ClimbOver, Direction, Facts, Mode, Moment};
+use crate::sweep::room::{Ignored, Top, Wall, Walls};
+use crate::sweep::{Support, stands_on_solid, walls_beside};
+use crate::terrain::{Edge, Side, Terrain, Zones};
+use crate::world::why::Listener;
+use crate::world::{Event, LIMIT_PLACE, State};
+
+impl Character {
+    /// Step 8: support, walls, ladders and holds, for this tick's report and the next tick's decisions.
+    #[inline(always)]
+    pub(super) fn settle<T: Terrain, L: Listener>(&mut self, terrain: &T, moving: &mut Moving, listener: &mut L) {
+        if !self.ignored.is_none() {
+            self.end_drop(terrain, moving.feet);
+        }
+        self.find_walls(terrain, moving);
+        let held = self.is_still_held(terrain, moving);
+        self.find_ground(terrain, moving, held);
+        let (ground, supported) = (self.mode == Mode::Ground, self.standing.is_some());
+        // Mostly nothing has changed.
+        let bounces = self.standing.is_some_and(|top| top.material.bounce.is_some());
+        if supported != ground || bounces || (!held && !matches!(self.mode, Mode::Ground | Mode::Air)) {
+            let facts = Facts::SUPPORTED.when(supported) | Facts::STILL_HELD.when(held) | Facts::BOUNCES.when(bounces);
+            self.change_mode(terrain, moving, Moment::Settle, facts, listener);
+        }
+        self.tell_ground_lost_when_carried(moving);
+        self.settle_walls();
+        let supported = self.standing.is_some();
+        self.report.support = self.standing.map_or(Support::None, |top| top.support);
+        let contacts = &mut self.report.contacts;
+        let Walls { left, right } = self.at_walls.touched;
+        (contacts.left, contacts.right, contacts.below) = (left.is_some(), right.is_some(), supported);
+    }
+
+    /// What holds the body up: nothing while it rises, or holds on to something else.
+    #[inline(always)]
+    fn find_ground<T: Terrain>(&mut self, terrain: &T, moving: &Moving, held: bool) {
+        if moving.velocity.y < 0.0 && matches!(self.mode, Mode::Ground | Mode::Air)
+            || (held && matches!(self.mode, Mode::Ladder | Mode::Hold))
+        {
+            (self.standing, self.on_solid) = (None, false);
+        } else if moving.plain {
+            let solid = stands_on_solid(terrain, moving.feet, &moving.cells);
+            (self.standing, self.on_solid) = (solid.then(|| Top::plain(moving.feet.y)), solid);
+        } else {
+            (self.standing, self.on_solid) = self.find_support(terrain, moving.feet);
+        }
+    }
+
+    /// A body carried off its ground in step 1 that found no other has lost it in this tick.
+    #[inline(always)]
+    fn tell_ground_lost_when_carried(&mut self, moving: &Moving) {
+        let carried_off = moving.start_mode == Mode::Ground
+            && self.mode == Mode::Air
+            && !moving.left_ground
+            && self.lost_ground_at == Some(self.report.tick);
+        if carried_off && !self.report.events.contains(&Event::LostGround) {
+            self.tell(Event::LostGround);
+        }
+    }
+
+    /// What was dropped through holds again once the feet are below it.
+    #[cold]
+    fn end_drop<T: Terrain>(&mut self, terrain: &T, feet: DVec2) {
+        let Ignored { height, lines } = self.ignored;
+        let height = height.filter(|height| feet.y <= *height);
+        let mut kept = [None; 2];
+        let half = self.tuning.body().half_width();
+        let (left, right) = (feet.x - half, feet.x + half);
+        let area = Hitbox { left, right, top: f64::NEG_INFINITY, bottom: f64::INFINITY };
+        terrain.ramps_near(&area, &mut |index, ramp| {
+            if feet.y <= ramp.at(feet.x)
+                && let Some(slot) = lines.iter().position(|line| *line == Some(index))
+            {
+                kept[slot] = Some(index);
+            }
+        });
+        self.ignored = Ignored { height, lines: kept };
+    }
+
+    #[inline(always)]
+    fn find_walls<T: Terrain>(&mut self, terrain: &T, moving: &Moving) {
+        let probe = self.tuning.wall_probe();
+        let now = if moving.plain {
+            walls_beside(terrain, self.tuning.body(), moving.feet, probe, &moving.cells)
+        } else {
+            self.room(terrain).walls(moving.feet, probe)
+        };
+        let before = core::mem::replace(&mut self.at_walls.touched, now);
+        if before.any() {
+            self.note_walls_lost(moving, before);
+        }
+    }
+
+    /// A wall lost in the air can be jumped off for a while, unless it just was.
+    fn note_walls_lost(&mut self, moving: &Moving, before: Walls) {
+        let walls = &mut self.at_walls;
+        let was_airborne = matches!(moving.start_mode, Mode::Air | Mode::Hold);
+        for side in [self.last_direction.opposite(), self.last_direction] {
+            let (Some(lost), None) = (before.on(side), walls.touched.on(side)) else { continue };
+            if walls.spent.is_some_and(|spent| spent.side == side) {
+                walls.spent = None;
+            } else if was_airborne && matches!(self.mode, Mode::Air | Mode::Hold) {
+                walls.lost = Some((lost, self.report.tick));
+            }
+            if walls.barred.is_some_and(|barred| barred.side == side) {
+                walls.barred = None;
+            }
+        }
+    }
+
+    /// What the walls touched end or give back.
+    #[inline(always)]
+    fn settle_walls(&mut self) {
+        if !self.at_walls.touched.any() {
+            return;
+        }
+        let walls = &mut self.at_walls;
+        let touches_other_than = |wall: Wall| {
+            [Direction::Left, Direction::Right]
+                .into_iter()
+                .any(|side| walls.touched.on(side).is_some_and(|touched| touched != wall))
+        };
+        if walls.jumped_off.is_some_and(touches_other_than) {
+            walls.jumped_off = None;
+        }
+        if walls.lock.is_some_and(|lock| walls.touched.on(lock.push).is_some()) {
+            walls.lock = None;
+        }
+        if self.tuning.air_jumps_back_on_wall() && matches!(self.mode, Mode::Air | Mode::Hold) {
+            self.air_jumps_left = self.tuning.air_jumps();
+        }
+    }
+
+    /// Whether the ladder or the wall that is held is still there, and no floor was come down upon.
+    #[inline(always)]
+    fn is_still_held<T: Terrain>(&mut self, terrain: &T, moving: &Moving) -> bool {
+        match self.mode {
+            Mode::Ground | Mode::Air => true,
+            Mode::Ladder => moving.stopped.is_none() && self.is_on_ladder(terrain, moving.feet),
+            Mode::Hold => moving.stopped.is_none() && self.is_on_wall(terrain, moving.feet),
+        }
+    }
+
+    /// A body whose middle comes to another ladder goes on on that.
+    fn is_on_ladder<T: Terrain>(&mut self, terrain: &T, feet: DVec2) -> bool {
+        let (Some(ladder), Some(numbers)) = (self.ladder, self.tuning.ladder()) else { return false };
+        let half = terrain.lattice().tile() * 0.5;
+        let room = self.room(terrain);
+        let still = (feet.x - room.centre(ladder)).abs() <= half.max(numbers.probe) && room.is_at_body(ladder, feet);
+        if still {
+            return true;
+        }
+        let next = room.ladder_at_body(feet, half);
+        self.ladder = next.or(self.ladder);
+        next.is_some()
+    }
+
+    fn is_on_wall<T: Terrain>(&self, terrain: &T, feet: DVec2) -> bool {
+        let Some(hold) = self.hold else { return false };
+        match hold.over {
+            ClimbOver::None => {
+                self.at_walls.touched.on(hold.wall.side) == Some(hold.wall)
+                    && self.room(terrain).wall_spans(hold.wall, self.middle(feet.y))
+            }
+            ClimbOver::Up { .. } => true,
+            ClimbOver::Across => match hold.wall.side {
+                Direction::Right => feet.x < hold.wall.face,
+                Direction::Left => feet.x > hold.wall.face,
+            },
+        }
+    }
+
+    /// Step 9: zones entered and left.
+    #[inline(never)]
+    pub(super) fn note_zones<T: Terrain>(&mut self, terrain: &T) {
+        let (before, now) = (self.zones, self.zones_overlapped(terrain));
+        if now != before {
+            let left = before.iter().filter(|zone| !now.contains(*zone)).map(Event::Left);
+            let entered = now.iter().filter(|zone| !before.contains(*zone)).map(Event::Entered);
+            self.report.events.extend(left.chain(entered));
+            self.zones = now;
+        }
+    }
+
+    pub(super) fn zones_overlapped<T: Terrain>(&self, terrain: &T) -> Zones {
+        let mut zones = Zones::NONE;
+        if !terrain.features().has(crate::terrain::Features::ZONE) {
+            return zones;
+        }
+        let cells = &self.cells;
+        for row in cells.top.max(0)..=cells.bottom.min(terrain.rows() - 1) {
+            for column in cells.left.max(0)..=cells.right.min(terrain.columns() - 1) {
+                if let Some(zone) = terrain.tile(column, row).zone {
+                    zones.insert(zone);
+                }
+            }
+        }
+        zones
+    }
+
+    /// Whether the run is over. Only feet that are not well within the map can end it.
+    #[inline(always)]
+    pub(super) fn note_end<T: Terrain>(&mut self, terrain: &T, feet: DVec2) {
+        if feet.x <= 0.0 || feet.x >= terrain.width() || feet.y <= 0.0 || feet.y >= terrain.height() {
+            self.note_end_outside(terrain, feet);
+        }
+    }
+
+    /// Wholly beyond a deadly edge, or where coordinates end.
+    #[cold]
+    fn note_end_outside<T: Terrain>(&mut self, terrain: &T, feet: DVec2) {
+        let (body, edges) = (self.tuning.body(), terrain.edges());
+        let half = body.half_width();
+        for (side, beyond) in [
+            (Side::Left, feet.x <= -half),
+            (Side::Right, feet.x >= terrain.width() + half),
+            (Side::Top, feet.y <= 0.0),
+            (Side::Bottom, feet.y >= terrain.height() + body.height),
+        ] {
+            if beyond && edges.on(side) == Edge::Deadly && !self.ended {
+                self.report.events.push(Event::Died(side));
+                self.ended = true;
+            }
+        }
+        if !self.ended && (feet.x.abs() > LIMIT_PLACE || feet.y.abs() > LIMIT_PLACE) {
+            self.report.events.push(Event::Lost);
+            self.ended = true;
+        }
+    }
+
+    /// Step 10: the state by its name, and where the character looks.
+    #[inline(always)]
+    pub(super) fn name_state(&mut self, velocity: DVec2) {
+        let slides = self.mode == Mode::Air
+            && velocity.y >= 0.0
+            && self.at_walls.sliding.is_some_and(|side| self.at_walls.touched.on(side).is_some());
+        self.report.state = match self.mode {
+            Mode::Ground if velocity.x != 0.0 => State::Run,
+            Mode::Ground => State::Stand,
+            Mode::Air if slides => State::WallSlide,
+            Mode::Air if velocity.y < 0.0 => State::Rise,
+            Mode::Air => State::Fall,
+            Mode::Ladder => State::Ladder,
+            Mode::Hold => State::WallHold,
+        };
+        self.report.facing = self.facing(slides);
+    }
+}
