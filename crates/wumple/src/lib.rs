@@ -35,20 +35,22 @@ pub mod figures;
 mod files;
 mod quantity;
 mod trace;
+mod why;
 
 pub use wumple_core::*;
 
 pub use analysis::{
     AccelerationUnits, ArcKind, ArcPoint, ArcsReport, Conversion, ConvertError, Fit, JumpArc, LevelArc, LevelReach,
-    Loop, SpeedUnits, Target, TuningArcs, Unfit, UnitStyle, Wishes, arcs, convert, fit, level_arcs, level_arcs_to_csv,
-    rounding_of,
+    Loop, Passage, SpeedUnits, Target, TuningArcs, Unfit, UnitStyle, Wishes, arcs, convert, fit, level_arcs, level_arcs_to_csv,
+    picture_notes, rounding_of, tight_passages,
 };
 pub use files::{
     ButtonsFile, Diagnostic, Diagnostics, FileError, LetterKind, Level, Picture, Timeline, TuningFile, read_text,
     write_whole,
 };
 pub use quantity::{Kind, Quantity, QuantityError, Scale, short};
-pub use trace::{Trace, TraceRow, run};
+pub use trace::{Trace, TraceRow, run, run_told};
+pub use why::{WhyLine, WhyLog};
 
 /// The Rust of the documents, compiled and run.
 #[cfg(doctest)]

@@ -3,7 +3,7 @@
 use serde::Serialize;
 
 use crate::files::{Diagnostic, Level, Timeline};
-use wumple_core::{Event, Support, TickReport, Tuning};
+use wumple_core::{Event, Listener, Nobody, Support, TickReport, Tuning};
 
 /// A run, row by row. Row 0 is the start, row n the world at the end of tick n.
 #[derive(Clone, Debug, PartialEq)]
@@ -22,10 +22,25 @@ pub struct Trace {
 ///
 /// If the character does not fit at the level's spawn.
 pub fn run(level: &Level, tuning: &Tuning, timeline: &Timeline, ticks: u64) -> Result<Trace, Diagnostic> {
+    run_told(level, tuning, timeline, ticks, &mut Nobody)
+}
+
+/// The same, and `listener` hears of every decision: a [`WhyLog`](crate::WhyLog) writes them down.
+///
+/// # Errors
+///
+/// Like [`run`].
+pub fn run_told<L: Listener>(
+    level: &Level,
+    tuning: &Tuning,
+    timeline: &Timeline,
+    ticks: u64,
+    listener: &mut L,
+) -> Result<Trace, Diagnostic> {
     let (mut world, id) = level.world(tuning)?;
     let mut rows = vec![world.report(id).clone()];
     for tick in 1..=ticks {
-        world.tick(&[timeline.at(tick)]);
+        world.tick_told(&[timeline.at(tick)], listener);
         rows.push(world.report(id).clone());
         if world.character(id).has_ended() {
             break;

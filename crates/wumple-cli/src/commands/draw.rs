@@ -1,16 +1,20 @@
 use std::path::PathBuf;
 
 use clap::Args;
-use wumple::figures::level_figure;
-use wumple::{Level, TuningFile};
+use wumple::figures::{body_figure, level_figure};
+use wumple::{Level, Passage, TuningFile, picture_notes, short, tight_passages};
 
 use crate::failure::Failure;
 use crate::output;
 
 /// Draws a level: its tiles, zones and edges, and the hitbox of a character at the spawn
+///
+/// With a tuning it also says which passages the hitbox does not fit through, and how the character's
+/// picture, if the tuning tells of one, differs from the hitbox.
 #[derive(Args)]
 #[command(after_help = "Example:\n  \
-    wumple draw demo/throwing-room.level.toml --tuning demo/dab.tuning.toml --figure room.png")]
+    wumple draw demo/throwing-room.level.toml --tuning demo/dab.tuning.toml --figure room.png\n  \
+    wumple draw demo/chimney.level.toml --tuning demo/climbing-dab.tuning.toml --body-figure body.png")]
 pub(crate) struct Draw {
     /// The level (*.level.toml)
     level: PathBuf,
@@ -20,6 +24,9 @@ pub(crate) struct Draw {
     /// The file to draw into (.svg or .png)
     #[arg(long, value_name = "FILE", value_parser = output::figure_path, default_value = "level.svg")]
     figure: PathBuf,
+    /// Draw the hitbox with its probes and picture, large, into this file (.svg or .png)
+    #[arg(long, value_name = "FILE", value_parser = output::figure_path, requires = "tuning")]
+    body_figure: Option<PathBuf>,
 }
 
 impl Draw {
@@ -32,6 +39,32 @@ impl Draw {
                 output::say(&format!("warning: {warning}"));
             }
         }
-        output::write_figure(&self.figure, &level_figure(&level, tuning.as_ref()))
+        output::write_figure(&self.figure, &level_figure(&level, tuning.as_ref()))?;
+        let Some(tuning) = tuning else { return Ok(()) };
+        for passage in tight_passages(&level, tuning.tuning.body()) {
+            output::print(&passage_words(&passage, &tuning))?;
+        }
+        for note in picture_notes(&tuning) {
+            output::print(&note)?;
+        }
+        match &self.body_figure {
+            Some(path) => output::write_figure(path, &body_figure(&tuning)),
+            None => Ok(()),
+        }
     }
+}
+
+fn passage_words(passage: &Passage, tuning: &TuningFile) -> String {
+    let body = tuning.tuning.body();
+    let (word, needed) = if passage.is_height { ("high", body.height) } else { ("wide", body.width) };
+    let range = |name: &str, (first, last): (i32, i32)| {
+        if first == last { format!("{name} {first}") } else { format!("{name}s {first} to {last}") }
+    };
+    format!(
+        "does not fit: the passage at {}, {} is {} px {word}, the hitbox {} px",
+        range("column", passage.columns),
+        range("row", passage.rows),
+        short(passage.size_px),
+        short(needed)
+    )
 }

@@ -2,8 +2,8 @@ use std::path::{Path, PathBuf};
 
 use clap::Args;
 use serde::Serialize;
-use wumple::figures::run_figure;
-use wumple::{ButtonsFile, Level, Timeline, Trace, TraceRow, TuningFile, short};
+use wumple::figures::{run_figure, run_time_figure};
+use wumple::{ButtonsFile, Level, Timeline, Trace, TraceRow, TuningFile, WhyLine, WhyLog, short};
 
 use crate::failure::Failure;
 use crate::output::{self, Format};
@@ -17,7 +17,9 @@ use crate::output::{self, Format};
     wumple run demo/throwing-room.level.toml --tuning demo/dab.tuning.toml \\\n      \
     --buttons demo/throwing-room.buttons --figure run.svg --trace run.csv\n  \
     wumple run demo/throwing-room.level.toml --tuning demo/dab.tuning.toml \\\n      \
-    --press \"0 right; 40 right jump; 60 right\" --ticks 90")]
+    --press \"0 right; 40 right jump; 60 right\" --ticks 90\n  \
+    wumple run demo/throwing-room.level.toml --tuning demo/dab.tuning.toml \\\n      \
+    --buttons demo/too-late.buttons --why")]
 pub(crate) struct Run {
     /// The level (*.level.toml)
     level: PathBuf,
@@ -39,6 +41,12 @@ pub(crate) struct Run {
     /// Draw the path over the level into this file (.svg or .png)
     #[arg(long, value_name = "FILE", value_parser = output::figure_path)]
     figure: Option<PathBuf>,
+    /// Draw height, speeds and state against time, with the buttons beneath (.svg or .png)
+    #[arg(long, value_name = "FILE", value_parser = output::figure_path)]
+    time_figure: Option<PathBuf>,
+    /// Print every decision and every refusal with its reason, instead of the run
+    #[arg(long)]
+    why: bool,
     /// How to print the run
     #[arg(long, value_enum, default_value_t)]
     format: Format,
@@ -54,19 +62,30 @@ impl Run {
         }
         let rate = tuning.tuning.rate();
         let ticks = self.ticks.unwrap_or_else(|| timeline.last_tick() + (2.0 * rate).round() as u64);
-        let trace = wumple::run(&level, &tuning.tuning, &timeline, ticks)?;
-        match self.format {
-            Format::Table => output::print(&table(&trace))?,
-            Format::Json => output::print_json(&RunReport::new(&level, &tuning, &trace))?,
-            Format::Csv => output::print(&trace.to_csv())?,
+        let mut log = WhyLog::default();
+        let trace = if self.why {
+            wumple::run_told(&level, &tuning.tuning, &timeline, ticks, &mut log)?
+        } else {
+            wumple::run(&level, &tuning.tuning, &timeline, ticks)?
+        };
+        match (self.format, self.why) {
+            (Format::Table, false) => output::print(&table(&trace))?,
+            (Format::Json, false) => output::print_json(&RunReport::new(&level, &tuning, &trace))?,
+            (Format::Csv, false) => output::print(&trace.to_csv())?,
+            (Format::Table, true) => output::print(&why_table(&trace, &log))?,
+            (Format::Json, true) => output::print_json(&WhyReport::new(&level, &tuning, &log))?,
+            (Format::Csv, true) => output::print(&log.to_csv())?,
         }
         if let Some(path) = &self.trace {
             write_trace(path, &trace)?;
         }
-        match &self.figure {
-            Some(path) => output::write_figure(path, &run_figure(&level, &tuning, &trace)),
-            None => Ok(()),
+        if let Some(path) = &self.figure {
+            output::write_figure(path, &run_figure(&level, &tuning, &trace))?;
         }
+        if let Some(path) = &self.time_figure {
+            output::write_figure(path, &run_time_figure(&level, &tuning, &trace, &timeline))?;
+        }
+        Ok(())
     }
 
     fn timeline(&self, tuning: &TuningFile) -> Result<Timeline, Failure> {
@@ -105,6 +124,41 @@ pub(crate) fn table(trace: &Trace) -> String {
         format!("\n{} ticks, {time} s; at the end: {} at ({x}, {y}) px", row.tick, row.state)
     });
     table + &end.unwrap_or_default()
+}
+
+/// A line for each decision; what came of a tick stands beside the first of them.
+fn why_table(trace: &Trace, log: &WhyLog) -> String {
+    let mut rows = Vec::new();
+    for row in trace.written_rows() {
+        let mut events = row.events.replace(';', ", ");
+        let mut lines = log.lines().iter().filter(|line| line.tick == row.tick).peekable();
+        if lines.peek().is_none() && !events.is_empty() {
+            rows.push(vec![row.tick.to_string(), row.state.to_owned(), String::new(), std::mem::take(&mut events)]);
+        }
+        for line in lines {
+            let until = if line.last_tick > line.tick { format!(" (until tick {})", line.last_tick) } else { String::new() };
+            let why = format!("{}{until}", line.why);
+            rows.push(vec![row.tick.to_string(), row.state.to_owned(), why, std::mem::take(&mut events)]);
+        }
+    }
+    output::table(&["tick", "state", "why", "events"], rows)
+}
+
+/// The decisions of a run as JSON: `wumple-why 1`.
+#[derive(Serialize)]
+struct WhyReport<'a> {
+    format: &'static str,
+    level: &'a str,
+    tuning: &'a str,
+    rate_hz: f64,
+    lines: &'a [WhyLine],
+}
+
+impl<'a> WhyReport<'a> {
+    fn new(level: &'a Level, tuning: &'a TuningFile, log: &'a WhyLog) -> WhyReport<'a> {
+        let (level, rate_hz) = (level.name.as_str(), tuning.tuning.rate());
+        WhyReport { format: "wumple-why 1", level, tuning: &tuning.name, rate_hz, lines: log.lines() }
+    }
 }
 
 /// A run as JSON: `wumple-run 1`.

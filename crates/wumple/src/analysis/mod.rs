@@ -6,6 +6,8 @@ mod convert;
 mod fit;
 mod fly;
 mod level_arcs;
+mod passages;
+mod picture;
 mod write;
 
 pub use arcs::{ArcKind, ArcsReport, JumpArc, LevelReach, TuningArcs, arcs};
@@ -13,3 +15,5 @@ pub use convert::{Conversion, ConvertError, Target, UnitStyle, convert};
 pub use fit::{AccelerationUnits, Fit, Loop, SpeedUnits, Unfit, Wishes, fit, rounding_of};
 pub use fly::ArcPoint;
 pub use level_arcs::{LevelArc, level_arcs, level_arcs_to_csv};
+pub use passages::{Passage, tight_passages};
+pub use picture::picture_notes;

@@ -124,7 +124,7 @@ fn draw_faces(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
             if solid(column, row) != solid(column, row - 1) && !ramp(column, row - 1) {
                 sheet.line(&[frame.at(x, y), frame.at(lattice.line(column + 1), y)], line);
             }
-            if solid(column, row) != solid(column - 1, row) {
+            if solid(column, row) != solid(column - 1, row) && !ramp(column, row) && !ramp(column - 1, row) {
                 sheet.line(&[frame.at(x, y), frame.at(x, lattice.line(row + 1))], line);
             }
         }

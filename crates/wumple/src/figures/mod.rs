@@ -4,6 +4,7 @@
 //! needed.
 
 mod arcs;
+mod body;
 mod frame;
 mod labels;
 mod level;
@@ -12,14 +13,17 @@ mod panel;
 mod paper;
 mod png;
 mod run;
+mod run_time;
 mod surfaces;
 mod time;
 
 pub use arcs::arcs_figure;
+pub use body::body_figure;
 pub use level::level_figure;
 pub use level_arcs::level_arcs_figure;
 pub use png::PngError;
 pub use run::run_figure;
+pub use run_time::run_time_figure;
 pub use time::time_figure;
 
 /// A finished drawing.

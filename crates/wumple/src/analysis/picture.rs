@@ -1,0 +1,68 @@
+//! A character's picture against its hitbox: what sticks out, floats or sinks.
+
+use crate::files::TuningFile;
+use crate::quantity::short;
+
+/// What a player will see of the difference between picture and hitbox, a sentence each. Empty without a
+/// picture, or if it is the hitbox.
+pub fn picture_notes(tuning: &TuningFile) -> Vec<String> {
+    let Some(picture) = &tuning.picture else { return Vec::new() };
+    let body = tuning.tuning.body();
+    let (right, down) = picture.offset;
+    let mut notes = Vec::new();
+    for (side, over) in [
+        ("left", (picture.width - body.width) / 2.0 - right),
+        ("right", (picture.width - body.width) / 2.0 + right),
+    ] {
+        if over > 0.0 {
+            notes.push(format!("the picture sticks out {} px on the {side}: into walls it stands against", short(over)));
+        } else if over < 0.0 {
+            notes.push(format!("the picture is {} px short on the {side}: a gap to walls", short(-over)));
+        }
+    }
+    if down > 0.0 {
+        notes.push(format!("the picture sinks {} px into the ground", short(down)));
+    } else if down < 0.0 {
+        notes.push(format!("the picture floats {} px above the ground", short(-down)));
+    }
+    let over = picture.height - down - body.height;
+    if over > 0.0 {
+        notes.push(format!("the picture sticks out {} px at the head: into ceilings", short(over)));
+    } else if over < 0.0 {
+        notes.push(format!("the picture is {} px short at the head: it bumps against nothing seen", short(-over)));
+    }
+    notes
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn what_floats_sinks_and_sticks_out() {
+        let notes = |picture: &str| {
+            let text = format!(
+                "[body]\nwidth = 10\nheight = 22\n[run]\ntop_speed = 9\n[fall]\ngravity = 900\n[picture]\n{picture}"
+            );
+            picture_notes(&TuningFile::parse("t", &text).unwrap())
+        };
+        assert!(notes("width = 10\nheight = 22").is_empty());
+        assert_eq!(
+            notes("width = 16\nheight = 24\noffset = [\"1 px\", \"0 px\"]"),
+            [
+                "the picture sticks out 2 px on the left: into walls it stands against",
+                "the picture sticks out 4 px on the right: into walls it stands against",
+                "the picture sticks out 2 px at the head: into ceilings",
+            ]
+        );
+        assert_eq!(
+            notes("width = 8\nheight = 18\noffset = [0, -1]"),
+            [
+                "the picture is 1 px short on the left: a gap to walls",
+                "the picture is 1 px short on the right: a gap to walls",
+                "the picture floats 1 px above the ground",
+                "the picture is 3 px short at the head: it bumps against nothing seen",
+            ]
+        );
+    }
+}

@@ -1,0 +1,157 @@
+use super::Figure;
+use super::panel::Panel;
+use super::paper::{
+    Align, Area, COBALT, Dash, INK, LegendEntry, PLUM, Point, SMOKE, Sheet, TERRACOTTA, Words, legend, line_sample,
+    stroke,
+};
+use super::run::{state_entries, state_stroke};
+use crate::files::{Level, Timeline, TuningFile};
+use crate::quantity::short;
+use crate::trace::Trace;
+use wumple_core::{Buttons, Event, State};
+
+const LEFT: f64 = 92.0;
+const RIGHT: f64 = 1190.0;
+/// The height of a bar of the state or of a button.
+const BAR: f64 = 14.0;
+
+/// A button's word, whether it is held, and how far if it is a stick.
+type Bar = (&'static str, fn(&Buttons) -> f64);
+
+const BARS: [Bar; 6] = [
+    ("left", |held| (-held.steering()).max(0.0)),
+    ("right", |held| held.steering().max(0.0)),
+    ("up", |held| held.climbing().max(0.0)),
+    ("down", |held| (-held.climbing()).max(0.0)),
+    ("jump", |held| f64::from(u8::from(held.jump))),
+    ("grab", |held| f64::from(u8::from(held.grab))),
+];
+
+/// Draws a run against time: the height of the feet, both speeds, the state, and the buttons as bars
+/// beneath. Heights are above the lowest place of the run; upward speeds are positive.
+pub fn run_time_figure(level: &Level, tuning: &TuningFile, trace: &Trace, timeline: &Timeline) -> Figure {
+    let title = format!("{} over time: {}", level.name, tuning.name);
+    let last = trace.rows.last().map_or(0, |row| row.tick);
+    let caption = format!(
+        "{last} ticks; {} Hz, scheme {}; height of the feet above the lowest place of the run; jumps at the strokes \
+         on top",
+        short(trace.rate),
+        tuning.tuning.scheme().name()
+    );
+    Sheet::page(&Words { title: &title, caption: &caption }, |sheet| draw(sheet, tuning, trace, timeline))
+}
+
+fn draw(sheet: &mut Sheet<'_>, tuning: &TuningFile, trace: &Trace, timeline: &Timeline) {
+    let rate = trace.rate;
+    let x = (0.0, (trace.rows.len() as f64 - 1.0).max(1.0) / rate);
+    let bars: Vec<&Bar> = BARS.iter().filter(|(_, held)| trace.rows.iter().any(|row| held(&timeline.at(row.tick)) > 0.0)).collect();
+    let strips = Area { left: LEFT, right: RIGHT, top: 716.0 - (bars.len() as f64 + 1.0) * (BAR + 4.0), bottom: 716.0 };
+    let half = (strips.top - 104.0 - 52.0) / 2.0;
+    let feet = |of: fn(f64, f64) -> f64, from: f64| trace.rows.iter().map(|row| row.feet.y).fold(from, of);
+    let (highest, lowest) = (feet(f64::min, f64::INFINITY), feet(f64::max, f64::NEG_INFINITY));
+    let tile = tuning.scale.tile;
+    let tall = (lowest - highest).max(tile);
+    let fastest = trace.rows.iter().map(|row| row.velocity.abs().max_element()).fold(tile, f64::max);
+    let heights = Panel { area: Area { left: LEFT, right: RIGHT, top: 104.0, bottom: 104.0 + half }, x, y: (0.0, tall * 1.12) };
+    let speeds = Panel {
+        area: Area { left: LEFT, right: RIGHT, top: 130.0 + half, bottom: 130.0 + 2.0 * half },
+        x,
+        y: (-fastest * 1.1, fastest * 1.1),
+    };
+    heights.times(sheet, None);
+    speeds.times(sheet, None);
+    heights.ticks(sheet, rate, "tick");
+    heights.levels(sheet, tile, ("height, tiles", "px"));
+    speeds.levels(sheet, tile, ("speed, tiles/s", "px/s"));
+    let zero = speeds.at(0.0, 0.0).1;
+    sheet.line(&[(LEFT, zero), (RIGHT, zero)], stroke(INK, 1.0));
+
+    let time = |row: &wumple_core::TickReport| row.tick as f64 / rate;
+    draw_heights(sheet, &heights, trace, lowest);
+    let series = |value: fn(&wumple_core::TickReport) -> f64| -> Vec<Point> {
+        trace.rows.iter().map(|row| speeds.at(time(row), value(row))).collect()
+    };
+    let (along, upward) = (stroke(COBALT, 2.0), stroke(TERRACOTTA, 2.0).dashed(Dash::Long));
+    sheet.line(&series(|row| row.velocity.x), along);
+    sheet.line(&series(|row| -row.velocity.y), upward);
+    for row in trace.rows.iter().filter(|row| row.events.iter().any(|event| matches!(event, Event::Jumped(_)))) {
+        let x = heights.at(time(row), 0.0).0;
+        sheet.line(&[(x, heights.area.top), (x, heights.area.top + 9.0)], stroke(PLUM, 2.2));
+    }
+    Panel { area: strips, x, y: (0.0, 1.0) }.times(sheet, Some("seconds"));
+    draw_strips(sheet, &heights, trace, timeline, &bars, &strips);
+
+    let mut entries = vec![
+        LegendEntry { words: "sideways speed", sample: line_sample(along) },
+        LegendEntry { words: "upward speed", sample: line_sample(upward) },
+    ];
+    entries.extend(state_entries(trace));
+    legend(sheet, RIGHT, 62.0, &entries);
+}
+
+/// The height of the feet, each stretch in the line of its state.
+fn draw_heights(sheet: &mut Sheet<'_>, panel: &Panel, trace: &Trace, lowest: f64) {
+    for (state, first, last) in stretches(trace) {
+        let from = first.saturating_sub(1);
+        let points: Vec<Point> = trace.rows[from..=last]
+            .iter()
+            .map(|row| panel.at(row.tick as f64 / trace.rate, lowest - row.feet.y))
+            .collect();
+        sheet.line(&points, state_stroke(state));
+    }
+}
+
+/// Rows of one state in a row: the state, the first and the last.
+fn stretches(trace: &Trace) -> Vec<(State, usize, usize)> {
+    let mut stretches: Vec<(State, usize, usize)> = Vec::new();
+    for (index, row) in trace.rows.iter().enumerate().skip(1) {
+        match stretches.last_mut().filter(|(state, ..)| *state == row.state) {
+            Some(stretch) => stretch.2 = index,
+            None => stretches.push((row.state, index, index)),
+        }
+    }
+    stretches
+}
+
+/// The states by name and the buttons held, each a strip of bars.
+fn draw_strips(
+    sheet: &mut Sheet<'_>,
+    panel: &Panel,
+    trace: &Trace,
+    timeline: &Timeline,
+    bars: &[&Bar],
+    strips: &Area,
+) {
+    let at = |row: f64| panel.at(row / trace.rate, 0.0).0;
+    let strip = |index: usize| {
+        let top = strips.top + index as f64 * (BAR + 4.0);
+        (top, top + BAR)
+    };
+    let (top, bottom) = strip(0);
+    sheet.text((LEFT - 9.0, bottom - 3.0), 11.0, Align::Right, "state");
+    for (state, first, last) in stretches(trace) {
+        let area = Area { left: at(first as f64 - 1.0), right: at(last as f64), top, bottom };
+        let line = state_stroke(state);
+        sheet.fill_area(&area, line.colour, 0.3);
+        sheet.outline(&area, stroke(line.colour, 0.8));
+        if super::paper::text_width(state.name(), 10.0) + 6.0 < area.width() {
+            sheet.text(((area.left + area.right) / 2.0, bottom - 3.5), 10.0, Align::Middle, state.name());
+        }
+    }
+    for (index, (word, held)) in bars.iter().enumerate() {
+        let (_, bottom) = strip(index + 1);
+        sheet.text((LEFT - 9.0, bottom - 3.0), 11.0, Align::Right, word);
+        sheet.line(&[(LEFT, bottom), (RIGHT, bottom)], stroke(SMOKE, 0.6).faint(0.6));
+        let mut from = 1;
+        for row in 1..trace.rows.len() {
+            let (now, next) = (held(&timeline.at(row as u64)), held(&timeline.at(row as u64 + 1)));
+            if now != next || row + 1 == trace.rows.len() {
+                if now > 0.0 {
+                    let area = Area { left: at(from as f64 - 1.0), right: at(row as f64), top: bottom - BAR * now, bottom };
+                    sheet.fill_area(&area, INK, 0.75);
+                }
+                from = row + 1;
+            }
+        }
+    }
+}
