@@ -6,9 +6,8 @@ use play::{Play, ladder_climber};
 use wumple_core::TuningNumbers;
 
 /// A ladder from the floor to a platform's height, its top open.
-const ROOM: [&str; 9] = [
-    "........", "........", "...H....", "...H....", "...H....", "...H....", "...H....", "...H....", "########",
-];
+const ROOM: [&str; 9] =
+    ["........", "........", "...H....", "...H....", "...H....", "...H....", "...H....", "...H....", "########"];
 const CENTRE: f64 = 56.0;
 const FLOOR: f64 = 128.0;
 const TOP: f64 = 32.0;

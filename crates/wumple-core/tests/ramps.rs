@@ -6,8 +6,14 @@ mod play;
 use play::{Play, dab};
 use wumple_core::{DVec2, Edges, Grid, Ramp, Surface, TileProperties, TuningNumbers};
 
-const HILL: [&str; 6] =
-    ["................", "................", "......./\\.......", "....../##\\......", "...../####\\.....", "################"];
+const HILL: [&str; 6] = [
+    "................",
+    "................",
+    "......./\\.......",
+    "....../##\\......",
+    "...../####\\.....",
+    "################",
+];
 
 /// No row but the first loses the ground, and the way along x is that of a flat floor.
 fn walks_as_on_a_flat(dab: &Play) {

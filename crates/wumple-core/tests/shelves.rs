@@ -7,9 +7,8 @@ use wumple_core::{
     Acceleration, Block, Bounce, DVec2, Drop, Edges, Grid, Material, Release, Surface, TileProperties, TuningNumbers,
 };
 
-const STACK: [&str; 9] = [
-    "........", "........", "..====..", "........", "........", "..====..", "........", "........", "########",
-];
+const STACK: [&str; 9] =
+    ["........", "........", "..====..", "........", "........", "..====..", "........", "........", "########"];
 
 #[test]
 fn from_below_and_the_sides_a_shelf_is_free_and_from_above_it_holds() {
@@ -130,7 +129,8 @@ fn a_flat_floor_of_any_mix_gives_the_same_x_as_plain_tiles() {
 }
 
 fn room_on(material: Material, surface: Surface) -> Grid {
-    let kinds = [TileProperties::EMPTY, TileProperties::SOLID, TileProperties { material, ..TileProperties::of(surface) }];
+    let kinds =
+        [TileProperties::EMPTY, TileProperties::SOLID, TileProperties { material, ..TileProperties::of(surface) }];
     let tiles = [[0; 12], [0; 12], [0; 12], [2, 2, 2, 2, 2, 2, 2, 2, 0, 0, 0, 0], [0; 12], [1; 12]].concat();
     Grid::new(12, tiles, 16.0, &kinds, Edges::default()).unwrap()
 }

@@ -203,7 +203,12 @@ fn climbing_stops_with_the_middle_at_the_walls_top_without_jitter() {
     let rows = ["......", "......", ".....#", ".....#", ".....#", ".....#", "######"];
     let mut dab = Play::new(&rows, &climber(Some(GRAB)), 75.0, 80.0);
     dab.play("RG1 GU40");
-    let places: Vec<f64> = (0..50).map(|_| { dab.play("GU1"); dab.feet().1 }).collect();
+    let places: Vec<f64> = (0..50)
+        .map(|_| {
+            dab.play("GU1");
+            dab.feet().1
+        })
+        .collect();
     assert!(places.iter().all(|y| *y == 32.0 + 11.0), "{places:?}");
     assert_eq!(dab.state(), "wall-hold");
     // Down to its foot: on a wall that ends in the air the body falls once its middle is below.
@@ -295,7 +300,8 @@ fn a_ledge_lift_sets_the_feet_onto_a_ledge_just_missed() {
 fn a_corner_nudge_takes_the_smallest_way_past_a_corner() {
     let rows = ["........", "...##...", "........", "........", "........", "########"];
     // x of the feet -> where the corner puts them; the underside spans 48 to 80 px, the body 10 px.
-    for (x, nudge, to) in [(45.0, 3.0, Some(43.0)), (46.0, 3.0, Some(43.0)), (47.0, 3.0, None), (83.0, 3.0, Some(85.0))] {
+    for (x, nudge, to) in [(45.0, 3.0, Some(43.0)), (46.0, 3.0, Some(43.0)), (47.0, 3.0, None), (83.0, 3.0, Some(85.0))]
+    {
         let mut numbers = play::dab();
         numbers.body.corner_nudge = nudge;
         let mut dab = Play::new(&rows, &numbers, x, 80.0);

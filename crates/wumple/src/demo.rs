@@ -1,8 +1,11 @@
 //! The Kilnworks, the demo data that comes with the library: made-up rooms of a pottery works, and Dab,
 //! the apprentice who carries glaze jars through them. The files are in `demo/` of the repository.
 
-/// Dab's tuning.
+/// Dab's tuning: running and jumping.
 pub const DAB: &str = include_str!("../demo/dab.tuning.toml");
+
+/// Dab with everything: walls, ladders, shelves, ramps.
+pub const CLIMBING_DAB: &str = include_str!("../demo/climbing-dab.tuning.toml");
 
 /// The Throwing room: a floor, steps, a gap, a low ceiling, a shaft.
 pub const THROWING_ROOM: &str = include_str!("../demo/throwing-room.level.toml");
@@ -10,9 +13,63 @@ pub const THROWING_ROOM: &str = include_str!("../demo/throwing-room.level.toml")
 /// Buttons that run Dab through the Throwing room.
 pub const THROWING_ROOM_BUTTONS: &str = include_str!("../demo/throwing-room.buttons");
 
-/// Every file of the demo with its name.
-pub const FILES: [(&str, &str); 3] = [
-    ("dab.tuning.toml", DAB),
-    ("throwing-room.level.toml", THROWING_ROOM),
-    ("throwing-room.buttons", THROWING_ROOM_BUTTONS),
+/// A room for one kind of motion, with buttons that lead Climbing Dab through it.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Room {
+    /// The name of its files: `chimney` for `chimney.level.toml` and `chimney.buttons`.
+    pub name: &'static str,
+    /// What it shows, in a few words.
+    pub shows: &'static str,
+    /// The text of its level file.
+    pub level: &'static str,
+    /// The text of its buttons file.
+    pub buttons: &'static str,
+}
+
+/// The rooms for [`CLIMBING_DAB`].
+pub const ROOMS: [Room; 5] = [
+    Room {
+        name: "chimney",
+        shows: "walls: slide, jump off, hold, climb over",
+        level: include_str!("../demo/chimney.level.toml"),
+        buttons: include_str!("../demo/chimney.buttons"),
+    },
+    Room {
+        name: "glaze-store",
+        shows: "ladders: up, down, caught in the air, side by side",
+        level: include_str!("../demo/glaze-store.level.toml"),
+        buttons: include_str!("../demo/glaze-store.buttons"),
+    },
+    Room {
+        name: "drying-racks",
+        shows: "one-way shelves, drops, a kept press, steps",
+        level: include_str!("../demo/drying-racks.level.toml"),
+        buttons: include_str!("../demo/drying-racks.buttons"),
+    },
+    Room {
+        name: "clay-heap",
+        shows: "ramps of tiles, a drawn ramp, a jump from a slope",
+        level: include_str!("../demo/clay-heap.level.toml"),
+        buttons: include_str!("../demo/clay-heap.buttons"),
+    },
+    Room {
+        name: "slip-floor",
+        shows: "wet slip, a belt, bellows",
+        level: include_str!("../demo/slip-floor.level.toml"),
+        buttons: include_str!("../demo/slip-floor.buttons"),
+    },
 ];
+
+/// Every file of the demo with its name.
+pub fn files() -> Vec<(String, &'static str)> {
+    let single = [
+        ("dab.tuning.toml", DAB),
+        ("climbing-dab.tuning.toml", CLIMBING_DAB),
+        ("throwing-room.level.toml", THROWING_ROOM),
+        ("throwing-room.buttons", THROWING_ROOM_BUTTONS),
+    ];
+    let rooms = ROOMS.iter().flat_map(|room| {
+        [(format!("{}.level.toml", room.name), room.level), (format!("{}.buttons", room.name), room.buttons)]
+    });
+    single.map(|(name, text)| (name.to_owned(), text)).into_iter().chain(rooms).collect()
+}

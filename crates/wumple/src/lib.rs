@@ -41,8 +41,8 @@ pub use wumple_core::*;
 
 pub use analysis::{
     AccelerationUnits, ArcKind, ArcPoint, ArcsReport, Conversion, ConvertError, Fit, JumpArc, LevelArc, LevelReach,
-    Loop, Passage, SpeedUnits, Target, TuningArcs, Unfit, UnitStyle, Wishes, arcs, convert, fit, level_arcs, level_arcs_to_csv,
-    picture_notes, rounding_of, tight_passages,
+    Loop, Passage, SpeedUnits, Target, TuningArcs, Unfit, UnitStyle, Wishes, arcs, convert, fit, level_arcs,
+    level_arcs_to_csv, picture_notes, rounding_of, tight_passages,
 };
 pub use files::{
     ButtonsFile, Diagnostic, Diagnostics, FileError, LetterKind, Level, Picture, Timeline, TuningFile, read_text,

@@ -100,7 +100,9 @@ fn wrong_tunings() {
         (
             "",
             "[air]\ntop_speed = 3",
-            &["t:14:1: unknown key \"top_speed\" in [air]; there are \"acceleration\", \"braking\", \"turning\""],
+            &[
+                "t:14:1: unknown key \"top_speed\" in [air]; there are \"acceleration\", \"braking\", \"turning\", \"bump_memory\"",
+            ],
         ),
         (
             "\"3 tiles\"",
@@ -225,13 +227,8 @@ fn wrong_levels() {
             ".@....",
             ".@..x.",
             &[
-                "l:7:5: unknown letter \"x\"; there is \".\", \"#\", \"@\", \"^\", \"*\", \"!\", and [letters] may add others",
+                "l:7:5: unknown letter \"x\"; there is \".\", \"#\", \"=\", \"H\", \"/\", \"\\\", \"@\", \"^\", \"*\", \"!\", and [letters] may add others",
             ],
-        ),
-        (
-            ".@....",
-            ".@.../",
-            &["l:7:6: \"/\" stands for a surface that this version does not have yet; use \"#\" or \".\""],
         ),
         (".@....", "......", &["l:5:1: the map has no spawn; put one \"@\" where the character starts"]),
         (
@@ -290,6 +287,117 @@ fn wrong_levels() {
         lines(&Level::parse("l", "[map]\nrows = ''").unwrap_err()),
         ["l:2:8: the map has no rows; draw it in letters, such as \".\" and \"#\"",]
     );
+}
+
+#[test]
+fn wrong_walls_ladders_and_pictures() {
+    let table: &[(&str, &str)] = &[
+        ("[wall]\nslide = { when = \"push\" }", "t:14:18: wall.slide.when is \"push\"; did you mean \"pushed\"?"),
+        (
+            "[wall]\nslide = { top_speed = \"3 tiles\" }",
+            "t:14:23: \"3 tiles\" is a length; wall.slide.top_speed needs a speed, such as \"7.5 tiles/s\" or \"120 px/s\"",
+        ),
+        (
+            "[wall]\njump = { push_speed = 3 }",
+            "t:14:8: [wall.jump] has no \"height\"; it needs a length, such as \"3 tiles\" or \"48 px\"",
+        ),
+        (
+            "[wall]\njump = { height = 0 }",
+            "t:14:19: wall.jump.height is 0 px; it must be above 0 and at most 524288 px",
+        ),
+        (
+            "[wall]\njump = { height = 3, steer_lock = \"90 s\" }",
+            "t:14:35: wall.jump.steer_lock is 90 s; it must be at least 0 and at most 60 s",
+        ),
+        ("[wall]\nhold = { when = \"held\" }", "t:14:17: wall.hold.when is \"held\"; did you mean \"grab-held\"?"),
+        (
+            "[wall]\nstick = 3",
+            "t:14:1: unknown key \"stick\" in [wall]; there are \"coyote_time\", \"slide\", \"jump\", \"hold\"",
+        ),
+        (
+            "[ladder]\nup_speed = 3",
+            "t:13:1: [ladder] has no \"down_speed\"; it needs a speed, such as \"7.5 tiles/s\" or \"120 px/s\"",
+        ),
+        (
+            "[ladder]\nup_speed = 3\ndown_speed = -3",
+            "t:15:14: ladder.down_speed is -3 px/s; it must be at least 0 and at most 1000000 px/s",
+        ),
+        (
+            "[platform]\ndrop = \"jump\"",
+            "t:14:8: platform.drop is \"jump\"; it must be one of \"down\", \"down+jump\", \"off\"",
+        ),
+        (
+            "[picture]\nwidth = 3",
+            "t:13:1: [picture] has no \"height\"; it needs a length, such as \"3 tiles\" or \"48 px\"",
+        ),
+        ("[picture]\nwidth = 0\nheight = 9", "t:14:9: picture.width is 0 px; it must be above 0 px"),
+    ];
+    for (added, expected) in table {
+        let errors = TuningFile::parse("t", &changed(TUNING, "", added)).expect_err(added);
+        assert_eq!(lines(&errors), [*expected], "{added}");
+    }
+}
+
+#[test]
+fn wrong_letters_blocks_and_ramps() {
+    let table: &[(&str, &str)] = &[
+        (
+            "[letters]\n\"c\" = { surface = \"ramp\", left_height = \"2 tiles\", right_height = 0 }",
+            "l:2:41: letters.c.left_height is 32 px; it must be from 0 to 16 px, the side of a tile",
+        ),
+        (
+            "[letters]\n\"c\" = { surface = \"ramp\", left_height = 3 }",
+            "l:2:7: [letters.c] has no \"right_height\"; it needs a length, such as \"3 tiles\" or \"48 px\"",
+        ),
+        (
+            "[letters]\n\"c\" = { grip = 0.5 }",
+            "l:2:16: letters.c.grip is of no use: \"c\" is empty, nothing stands on it",
+        ),
+        (
+            "[letters]\n\"c\" = { surface = \"solid\", grip = -1 }",
+            "l:2:35: letters.c.grip is -1; it must be from 0 to 1000",
+        ),
+        (
+            "[letters]\n\"c\" = { surface = \"solid\", bounce = { height = 9, release = { style = \"cut\", keep = 3 } } }",
+            "l:2:61: letters.c.bounce.release is out of bounds: keep is from 0 to 1, gravity_ratio above 0, times and \
+             heights not below 0",
+        ),
+        (
+            "[[block]]\nat = [\"1 px\"]\nsize = [1, 1]",
+            "l:2:6: block 1.at must be a pair, a length and a length, such as [\"40 px\", \"2 tiles\"]",
+        ),
+        ("[[block]]\nat = [1, 1]\nsize = [1, -3]", "l:3:8: block 1.size is 1 x -3 px; both must be above 0"),
+        (
+            "[[block]]\nid = \"a b\"\nat = [0, 0]\nsize = [1, 3]",
+            "l:2:6: \"a b\" is no id; it may have letters, digits, \"-\" and \"_\"",
+        ),
+        (
+            "[[block]]\nid = \"a\"\nat = [0, 0]\nsize = [1, 3]\n[[block]]\nid = \"a\"\nat = [9, 0]\nsize = [1, 3]",
+            "l:6:6: there is another block \"a\"; each id must be its own",
+        ),
+        ("[block]\nat = 3", "l:1:1: block must be an array of sections, each headed [[block]]"),
+        (
+            "[[ramp]]\nfrom = [16, 32]\nto = [16, 48]",
+            "l:3:6: a ramp from one place straight up or down is a wall; its ends need different columns",
+        ),
+        (
+            "[[ramp]]\nfrom = [16, 32]",
+            "l:1:1: ramp 1 has no \"to\"; it needs a pair, a length and a length, such as [\"40 px\", \"2 tiles\"]",
+        ),
+    ];
+    for (added, expected) in table {
+        let errors = Level::parse("l", &format!("{added}\n[map]\nrows = '''\n@..\n###\n'''")).expect_err(added);
+        assert_eq!(lines(&errors), [*expected], "{added}");
+    }
+}
+
+#[test]
+fn a_spawn_inside_a_block_is_told_with_the_blocks_name() {
+    let text = "[[block]]\nid = \"bench\"\nat = [0, 0]\nsize = [30, 20]\n[map]\nrows = '''\n...\n@..\n###\n'''";
+    let level = Level::parse("l", text).unwrap();
+    let tuning = TuningFile::parse("t", TUNING).unwrap();
+    let error = level.world(&tuning.tuning).unwrap_err().to_string();
+    assert_eq!(error, "l:8:1: spawn at column 0, row 1 is inside block bench: the hitbox of 10 x 22 px overlaps it");
 }
 
 #[test]

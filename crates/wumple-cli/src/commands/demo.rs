@@ -1,8 +1,8 @@
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
 
 use clap::Args;
-use wumple::figures::{arcs_figure, level_figure, run_figure, time_figure};
-use wumple::{ButtonsFile, Level, TuningFile, demo};
+use wumple::figures::{Figure, arcs_figure, body_figure, level_figure, run_figure, run_time_figure, time_figure};
+use wumple::{ButtonsFile, Level, Timeline, Trace, TuningFile, Zone, demo};
 
 use super::{arcs, run};
 use crate::failure::Failure;
@@ -10,7 +10,7 @@ use crate::output;
 
 /// The whole tour on the levels that come along: tables here, figures and traces in a folder
 ///
-/// Needs no file: everything is in the program. The folder also gets the tuning, the level and the
+/// Needs no file: everything is in the program. The folder also gets the tunings, the levels and the
 /// buttons, to be changed and run again.
 #[derive(Args)]
 #[command(after_help = "Example:\n  wumple demo --out wumple-demo")]
@@ -20,53 +20,101 @@ pub(crate) struct Demo {
     out: PathBuf,
 }
 
+/// A level of the demo with the run through it.
+struct Toured {
+    level: Level,
+    timeline: Timeline,
+    trace: Trace,
+}
+
 impl Demo {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
         let dab = TuningFile::parse("dab.tuning.toml", demo::DAB)?;
-        let level = Level::parse("throwing-room.level.toml", demo::THROWING_ROOM)?;
-        let buttons = ButtonsFile::parse("throwing-room.buttons", demo::THROWING_ROOM_BUTTONS, &dab.scale)?;
-        let (timeline, _) = buttons.at_rate(dab.tuning.rate());
-        let ticks = timeline.last_tick() + 30;
-        let trace = wumple::run(&level, &dab.tuning, &timeline, ticks)?;
+        let climbing = TuningFile::parse("climbing-dab.tuning.toml", demo::CLIMBING_DAB)?;
+        let throwing = tour("throwing-room", demo::THROWING_ROOM, demo::THROWING_ROOM_BUTTONS, &dab)?;
         let report = wumple::arcs([&dab]);
 
         output::print("The jumps of Dab, the apprentice of the Kilnworks (dab.tuning.toml):\n")?;
         output::print(&arcs::tables(&report))?;
         output::print("\nDab runs through the Throwing room (throwing-room.level.toml, throwing-room.buttons):\n")?;
-        output::print(&run::table(&trace))?;
-        output::print(&format!("\nIn {}:\n", self.out.display()))?;
+        output::print(&run::table(&throwing.trace))?;
+        output::print("\nClimbing Dab (climbing-dab.tuning.toml) goes through five rooms more:\n")?;
 
-        let written = |name: &str, what: &str| output::print(&format!("  {name:31} {what}"));
-        for (name, figure, what) in [
-            ("dab-arcs", arcs_figure(&report), "the jumps, measured"),
-            ("dab-jump-over-time", time_figure(&report), "the full jump against time, by phase"),
-            ("throwing-room", level_figure(&level, Some(&dab)), "the room, and the hitbox at its spawn"),
-            ("throwing-room-run", run_figure(&level, &dab, &trace), "the path, by state, with its events"),
-        ] {
-            let (svg, png) = (format!("{name}.svg"), format!("{name}.png"));
-            wumple::write_whole(&self.out.join(&svg), figure.svg().as_bytes(), true)?;
-            wumple::write_whole(&self.out.join(&png), &figure.png()?, true)?;
-            written(&format!("{name}.svg, .png"), what)?;
+        self.write("dab-arcs", &arcs_figure(&report))?;
+        self.write("dab-jump-over-time", &time_figure(&report))?;
+        self.write("throwing-room", &level_figure(&throwing.level, Some(&dab)))?;
+        self.write_run("throwing-room", &throwing, &dab)?;
+        self.write("climbing-dab-hitbox", &body_figure(&climbing))?;
+        let mut rows = Vec::new();
+        for room in demo::ROOMS {
+            let toured = tour(room.name, room.level, room.buttons, &climbing)?;
+            self.write_run(room.name, &toured, &climbing)?;
+            rows.push(vec![room.name.to_owned(), room.shows.to_owned(), goal_tick(&toured.trace)]);
         }
-        wumple::write_whole(&self.out.join("throwing-room-run.csv"), trace.to_csv().as_bytes(), true)?;
-        written("throwing-room-run.csv", "every tick of it")?;
+        output::print(&output::table(&["room", "shows", "at the goal in tick"], rows))?;
+
+        let kept = self.write_sources()?;
+        let out = self.out.display();
+        output::print(&format!("\nIn {out}, figures as .svg and .png:\n"))?;
+        for (name, what) in [
+            ("dab-arcs, dab-jump-over-time", "the jumps, measured; the full jump against time, by phase"),
+            ("throwing-room", "the room, and the hitbox at its spawn"),
+            ("climbing-dab-hitbox", "the hitbox with its probes, and the picture around it"),
+            ("ROOM-run, ROOM-run-over-time", "the path, by state, with its events; speeds, state and buttons"),
+            ("ROOM-run.csv", "every tick of it"),
+            ("*.toml, *.buttons", "what it was made from: change a number and run it again, with"),
+        ] {
+            output::print(&format!("  {name:29} {what}"))?;
+        }
+        if !kept.is_empty() {
+            output::say(&format!("left as you changed them: {}", kept.join(", ")));
+        }
+        output::print(&format!(
+            "\n  wumple run {out}/chimney.level.toml --tuning {out}/climbing-dab.tuning.toml \\\n      \
+             --buttons {out}/chimney.buttons --figure {out}/chimney-run.svg --why"
+        ))
+    }
+
+    fn write(&self, name: &str, figure: &Figure) -> Result<(), Failure> {
+        wumple::write_whole(&self.path(&format!("{name}.svg")), figure.svg().as_bytes(), true)?;
+        Ok(wumple::write_whole(&self.path(&format!("{name}.png")), &figure.png()?, true)?)
+    }
+
+    fn write_run(&self, name: &str, toured: &Toured, tuning: &TuningFile) -> Result<(), Failure> {
+        let Toured { level, timeline, trace } = toured;
+        self.write(&format!("{name}-run"), &run_figure(level, tuning, trace))?;
+        self.write(&format!("{name}-run-over-time"), &run_time_figure(level, tuning, trace, timeline))?;
+        Ok(wumple::write_whole(&self.path(&format!("{name}-run.csv")), trace.to_csv().as_bytes(), true)?)
+    }
+
+    /// Writes what the demo is made from; says which files were left, because somebody changed them.
+    fn write_sources(&self) -> Result<Vec<String>, Failure> {
         let mut kept = Vec::new();
-        for (name, text) in demo::FILES {
-            let path = self.out.join(name);
-            // A file that was changed since is somebody's work.
+        for (name, text) in demo::files() {
+            let path = self.path(&name);
             match wumple::read_text(&path) {
                 Ok(there) if there != text => kept.push(name),
                 _ => wumple::write_whole(&path, text.as_bytes(), true)?,
             }
         }
-        written("*.toml, *.buttons", "what it was made from: change a number and run it again, with")?;
-        if !kept.is_empty() {
-            output::say(&format!("left as you changed them: {}", kept.join(", ")));
-        }
-        let out = self.out.display();
-        output::print(&format!(
-            "\n  wumple run {out}/throwing-room.level.toml --tuning {out}/dab.tuning.toml \\\n      \
-             --buttons {out}/throwing-room.buttons --figure {out}/throwing-room-run.svg"
-        ))
+        Ok(kept)
     }
+
+    fn path(&self, name: &str) -> PathBuf {
+        Path::new(&self.out).join(name)
+    }
+}
+
+fn tour(name: &str, level: &str, buttons: &str, tuning: &TuningFile) -> Result<Toured, Failure> {
+    let level = Level::parse(&format!("{name}.level.toml"), level)?;
+    let buttons = ButtonsFile::parse(&format!("{name}.buttons"), buttons, &tuning.scale)?;
+    let (timeline, _) = buttons.at_rate(tuning.tuning.rate());
+    let trace = wumple::run(&level, &tuning.tuning, &timeline, timeline.last_tick() + 30)?;
+    Ok(Toured { level, timeline, trace })
+}
+
+/// The tick in which the run comes to the goal.
+fn goal_tick(trace: &Trace) -> String {
+    let goal = wumple::Event::Entered(Zone::Goal);
+    trace.rows.iter().find(|row| row.events.contains(&goal)).map_or("never".to_owned(), |row| row.tick.to_string())
 }

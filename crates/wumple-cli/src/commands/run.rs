@@ -136,7 +136,8 @@ fn why_table(trace: &Trace, log: &WhyLog) -> String {
             rows.push(vec![row.tick.to_string(), row.state.to_owned(), String::new(), std::mem::take(&mut events)]);
         }
         for line in lines {
-            let until = if line.last_tick > line.tick { format!(" (until tick {})", line.last_tick) } else { String::new() };
+            let until =
+                if line.last_tick > line.tick { format!(" (until tick {})", line.last_tick) } else { String::new() };
             let why = format!("{}{until}", line.why);
             rows.push(vec![row.tick.to_string(), row.state.to_owned(), why, std::mem::take(&mut events)]);
         }

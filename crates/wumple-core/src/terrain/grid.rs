@@ -9,7 +9,7 @@ use crate::tuning::{LIMIT_LENGTH, round_length};
 
 /// A map kept as one byte a tile, with the properties of each kind of tile in a table, and the blocks and
 /// drawn ramps that lie over it.
-#[derive(Clone, Debug, PartialEq)]
+#[derive(Clone, PartialEq)]
 pub struct Grid {
     lattice: Lattice,
     columns: i32,
@@ -23,6 +23,20 @@ pub struct Grid {
     features: Features,
     edges: Edges,
     objects: Objects,
+}
+
+/// Its size and what it has: not its tiles, of which there can be millions.
+impl fmt::Debug for Grid {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.debug_struct("Grid")
+            .field("columns", &self.columns)
+            .field("rows", &self.rows)
+            .field("tile", &self.lattice.tile())
+            .field("edges", &self.edges)
+            .field("blocks", &self.objects.blocks)
+            .field("ramps", &self.objects.ramps)
+            .finish_non_exhaustive()
+    }
 }
 
 /// Why a grid cannot be made.

@@ -132,8 +132,8 @@ pub enum Decision {
     BumpRemembered {
         /// The speed, px/s.
         speed: f64,
-        /// The last tick in which it is given back.
-        until: u64,
+        /// For how many ticks.
+        ticks: u64,
     },
     /// A remembered speed was given back.
     BumpGivenBack {
@@ -303,8 +303,8 @@ impl fmt::Display for Decision {
             }
             Decision::SetDown { by } => write!(f, "set down {} px, following the ground", px(*by)),
             Decision::SetDownRefused { by } => write!(f, "not set down: the next top is {} px below", px(*by)),
-            Decision::BumpRemembered { speed, until } => {
-                write!(f, "the wall took {} px/s: remembered until tick {until}", px(speed.abs()))
+            Decision::BumpRemembered { speed, ticks } => {
+                write!(f, "the wall took {} px/s: remembered for {}", px(speed.abs()), Ticks(*ticks))
             }
             Decision::BumpGivenBack { speed } => write!(f, "past the wall: {} px/s given back", px(speed.abs())),
             Decision::SteerLocked { until } => {

@@ -57,6 +57,9 @@ pub enum ArcKind {
     Air,
     /// Off an edge at top speed, jumping in the last tick that coyote time admits; measured from the edge.
     Ledge,
+    /// Off a wall, the button held all the way up, steering away; measured from the wall. Its reach is
+    /// interpolated between two ticks.
+    Wall,
 }
 
 impl ArcKind {
@@ -69,6 +72,7 @@ impl ArcKind {
             ArcKind::Running => "running",
             ArcKind::Air => "air",
             ArcKind::Ledge => "ledge",
+            ArcKind::Wall => "wall",
         }
     }
 }
@@ -174,6 +178,9 @@ fn all_arcs(tuning: &Tuning, tile: f64) -> Vec<JumpArc> {
     }
     if run_speed > 0.0 {
         arcs.push(measure(ArcKind::Ledge, &Script { run_speed, off_edge: true, ..Script::standing(rise) }));
+    }
+    if tuning.wall().jump.is_some() {
+        arcs.push(measure(ArcKind::Wall, &Script { off_wall: true, ..Script::standing(u64::MAX) }));
     }
     arcs
 }

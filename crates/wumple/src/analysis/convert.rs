@@ -84,10 +84,31 @@ pub enum ConvertError {
 }
 
 /// Every quantity a tuning may have, by its path and kind. (Accelerations may be times as well.)
-const QUANTITIES: [(&[&str], Kind); 27] = [
+const QUANTITIES: [(&[&str], Kind); 48] = [
     (&["body", "width"], Kind::Length),
     (&["body", "height"], Kind::Length),
     (&["body", "wall_probe"], Kind::Length),
+    (&["body", "corner_nudge"], Kind::Length),
+    (&["body", "ledge_lift"], Kind::Length),
+    (&["body", "step_height"], Kind::Length),
+    (&["picture", "width"], Kind::Length),
+    (&["picture", "height"], Kind::Length),
+    (&["run", "ramp_follow"], Kind::Length),
+    (&["run", "steepest_climb"], Kind::Number),
+    (&["air", "bump_memory"], Kind::Time),
+    (&["wall", "coyote_time"], Kind::Time),
+    (&["wall", "slide", "top_speed"], Kind::Speed),
+    (&["wall", "jump", "height"], Kind::Length),
+    (&["wall", "jump", "push_speed"], Kind::Speed),
+    (&["wall", "jump", "steer_lock"], Kind::Time),
+    (&["wall", "hold", "up_speed"], Kind::Speed),
+    (&["wall", "hold", "down_speed"], Kind::Speed),
+    (&["ladder", "probe"], Kind::Length),
+    (&["ladder", "up_speed"], Kind::Speed),
+    (&["ladder", "down_speed"], Kind::Speed),
+    (&["ladder", "side_speed"], Kind::Speed),
+    (&["picture", "right"], Kind::Length),
+    (&["picture", "down"], Kind::Length),
     (&["run", "top_speed"], Kind::Speed),
     (&["run", "acceleration"], Kind::Acceleration),
     (&["run", "braking"], Kind::Acceleration),
@@ -235,7 +256,7 @@ fn differences(before: &TuningFile, after: &TuningFile, old: &TuningArcs, new: &
             format!("{what} changes from {} to {} {unit} ({sign}{})", short(a), short(b), short(by))
         });
     };
-    for kind in [ArcKind::Full, ArcKind::Tap, ArcKind::Running, ArcKind::Air] {
+    for kind in [ArcKind::Full, ArcKind::Tap, ArcKind::Running, ArcKind::Air, ArcKind::Wall] {
         let (Some(a), Some(b)) = (old.arc(kind), new.arc(kind)) else { continue };
         compare(&format!("{} height", kind.name()), a.apex_height_tiles, b.apex_height_tiles, "tiles");
         if kind == ArcKind::Full {

@@ -2,7 +2,7 @@
 
 use serde::Serialize;
 use wumple_core::{
-    Buttons, CharacterId, DVec2, Edge, Edges, Event, Features, Flight, Lattice, Piece, Terrain, TickReport,
+    Buttons, CharacterId, DVec2, Edge, Edges, Event, Features, Flight, Jump, Lattice, Piece, Terrain, TickReport,
     TileProperties, Tuning, World,
 };
 
@@ -17,12 +17,14 @@ pub(super) struct Script {
     pub(super) run_speed: f64,
     /// Whether it walks off the edge and jumps in the last tick that admits it.
     pub(super) off_edge: bool,
+    /// Whether it jumps off a wall, in the air, and steers away from it.
+    pub(super) off_wall: bool,
 }
 
 impl Script {
     /// A jump from standing.
     pub(super) fn standing(held_ticks: u64) -> Script {
-        Script { held_ticks, air_press: None, run_speed: 0.0, off_edge: false }
+        Script { held_ticks, air_press: None, run_speed: 0.0, off_edge: false, off_wall: false }
     }
 
     fn holds_jump(&self, tick: u64) -> bool {
@@ -58,7 +60,8 @@ pub(super) struct Flown {
     pub(super) points: Vec<ArcPoint>,
     /// Under `exact`, the motion between the ticks: the time and height at which each piece begins.
     pieces: Vec<(f64, f64, Piece)>,
-    run_speed: f64,
+    /// The speed along the ground, if it stays the same.
+    run_speed: Option<f64>,
 }
 
 /// The moment at which a height is come down to.
@@ -73,8 +76,10 @@ pub(super) struct Crossing {
     pub(super) speed: f64,
 }
 
-/// Ground without end to the left of [`EDGE`], and nothing to the right of it.
-struct Shelf;
+/// Ground without end to the left of [`EDGE`], and nothing to the right of it: a shelf, or a wall.
+struct Shelf {
+    is_wall: bool,
+}
 
 const TILE: f64 = 16.0;
 const COLUMNS: i32 = 32_768;
@@ -96,7 +101,7 @@ impl Terrain for Shelf {
         COLUMNS
     }
     fn tile(&self, column: i32, row: i32) -> TileProperties {
-        let solid = self.lattice().line(column) < EDGE && self.lattice().line(row) >= TOP;
+        let solid = self.lattice().line(column) < EDGE && (self.is_wall || self.lattice().line(row) >= TOP);
         if solid { TileProperties::SOLID } else { TileProperties::EMPTY }
     }
     fn edges(&self) -> Edges {
@@ -113,13 +118,14 @@ pub(super) fn fly(tuning: &Tuning, script: &Script, below: f64) -> Flown {
     let step = script.run_speed * tuning.tick_seconds();
     // Off the edge the first tick walks off; else the jump begins at once, one step short of losing the
     // ground, so that it comes down beyond the edge and falls on.
-    let start = EDGE + half - step + if script.off_edge { SURELY } else { -SURELY };
-    let mut world = World::new(Shelf);
+    let start =
+        if script.off_wall { EDGE + half } else { EDGE + half - step + if script.off_edge { SURELY } else { -SURELY } };
+    let mut world = World::new(Shelf { is_wall: script.off_wall });
     let Ok(dab) = world.add_character(tuning.clone(), DVec2::new(start, TOP)) else {
-        return Flown { points: Vec::new(), pieces: Vec::new(), run_speed: 0.0 };
+        return Flown { points: Vec::new(), pieces: Vec::new(), run_speed: Some(0.0) };
     };
     world.set_velocity(dab, DVec2::new(script.run_speed, 0.0));
-    let direction = Buttons { right: script.run_speed > 0.0, ..Buttons::NONE };
+    let direction = Buttons { right: script.run_speed > 0.0 || script.off_wall, ..Buttons::NONE };
     for _ in 0..script.take_off_after(tuning) {
         world.tick(&[direction]);
     }
@@ -145,10 +151,11 @@ fn follow(
         // A landing clears the speed; what counts is the speed it had.
         upward_speed_px_s: -report.events.iter().find_map(landing_speed).unwrap_or(report.velocity.y),
     };
-    let take_off_speed = tuning.jump().map_or(0.0, |jump| jump.speed);
+    let take_off_speed = taken_off(tuning, script).map_or(0.0, |jump| jump.speed);
     let first = ArcPoint { upward_speed_px_s: take_off_speed, ..point(&before) };
     let pieces = pieces(tuning, script, first.height_px, below);
-    let mut flown = Flown { pieces, points: vec![first], run_speed: script.run_speed };
+    let run_speed = (!script.off_wall).then_some(script.run_speed);
+    let mut flown = Flown { pieces, points: vec![first], run_speed };
     for tick in 1..=MOST_TICKS {
         world.tick(&[Buttons { jump: script.holds_jump(tick), ..direction }]);
         let report = world.report(dab);
@@ -166,11 +173,17 @@ fn landing_speed(event: &Event) -> Option<f64> {
     if let Event::Landed { speed } = event { Some(*speed) } else { None }
 }
 
+/// The jump that a script begins with.
+fn taken_off<'a>(tuning: &'a Tuning, script: &Script) -> Option<&'a Jump> {
+    if script.off_wall { tuning.wall().jump.as_ref().map(|wall| &wall.jump) } else { tuning.jump() }
+}
+
 /// The motion of an `exact` jump between its ticks.
 fn pieces(tuning: &Tuning, script: &Script, start_height: f64, below: f64) -> Vec<(f64, f64, Piece)> {
     let mut pieces = Vec::new();
-    let (Some(jump), false) = (tuning.jump(), tuning.scheme().is_stepped()) else { return pieces };
-    let (mut flight, mut speed) = (Flight::off_ground(-start_height), -jump.speed);
+    let (Some(jump), false) = (taken_off(tuning, script), tuning.scheme().is_stepped()) else { return pieces };
+    let off = if script.off_wall { Flight::off_wall } else { Flight::off_ground };
+    let (mut flight, mut speed) = (off(-start_height), -jump.speed);
     let mut height = start_height;
     for tick in 1..=MOST_TICKS {
         if !script.holds_jump(tick) {
@@ -230,7 +243,17 @@ impl Flown {
             let seconds = time_to_fall(piece, from - height).filter(|_| late(*start))?;
             Some((start + seconds, piece.speed + piece.acceleration * seconds))
         })?;
-        Some(Crossing { time, tick, x: self.points[0].x_px + self.run_speed * time, speed })
+        Some(Crossing { time, tick, x: self.x_at(time), speed })
+    }
+
+    /// How far along the ground it is at a time; where the speed changes, in between two ticks.
+    fn x_at(&self, time: f64) -> f64 {
+        if let Some(speed) = self.run_speed {
+            return self.points[0].x_px + speed * time;
+        }
+        let after = self.points.iter().position(|point| point.time_s >= time).unwrap_or(self.points.len() - 1).max(1);
+        let (from, to) = (&self.points[after - 1], &self.points[after]);
+        from.x_px + (to.x_px - from.x_px) * (time - from.time_s) / (to.time_s - from.time_s)
     }
 
     /// The share of the time from take-off to landing spent in the top quarter of the height.

@@ -32,11 +32,12 @@ pub fn tight_passages(level: &Level, body: &Body) -> Vec<Passage> {
     let mut tight: Vec<Passage> = low
         .into_iter()
         .map(|(columns, rows)| Passage { columns, rows, is_height: true, size_px: size(rows) })
-        .chain(
-            narrow
-                .into_iter()
-                .map(|(rows, columns)| Passage { columns, rows, is_height: false, size_px: size(columns) }),
-        )
+        .chain(narrow.into_iter().map(|(rows, columns)| Passage {
+            columns,
+            rows,
+            is_height: false,
+            size_px: size(columns),
+        }))
         .collect();
     tight.sort_by(|a, b| a.size_px.total_cmp(&b.size_px));
     tight

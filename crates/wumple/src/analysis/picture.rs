@@ -8,14 +8,14 @@ use crate::quantity::short;
 pub fn picture_notes(tuning: &TuningFile) -> Vec<String> {
     let Some(picture) = &tuning.picture else { return Vec::new() };
     let body = tuning.tuning.body();
-    let (right, down) = picture.offset;
+    let (right, down) = (picture.right, picture.down);
     let mut notes = Vec::new();
-    for (side, over) in [
-        ("left", (picture.width - body.width) / 2.0 - right),
-        ("right", (picture.width - body.width) / 2.0 + right),
-    ] {
+    for (side, over) in
+        [("left", (picture.width - body.width) / 2.0 - right), ("right", (picture.width - body.width) / 2.0 + right)]
+    {
         if over > 0.0 {
-            notes.push(format!("the picture sticks out {} px on the {side}: into walls it stands against", short(over)));
+            notes
+                .push(format!("the picture sticks out {} px on the {side}: into walls it stands against", short(over)));
         } else if over < 0.0 {
             notes.push(format!("the picture is {} px short on the {side}: a gap to walls", short(-over)));
         }
@@ -48,7 +48,7 @@ mod tests {
         };
         assert!(notes("width = 10\nheight = 22").is_empty());
         assert_eq!(
-            notes("width = 16\nheight = 24\noffset = [\"1 px\", \"0 px\"]"),
+            notes("width = 16\nheight = 24\nright = \"1 px\""),
             [
                 "the picture sticks out 2 px on the left: into walls it stands against",
                 "the picture sticks out 4 px on the right: into walls it stands against",
@@ -56,7 +56,7 @@ mod tests {
             ]
         );
         assert_eq!(
-            notes("width = 8\nheight = 18\noffset = [0, -1]"),
+            notes("width = 8\nheight = 18\ndown = -1"),
             [
                 "the picture is 1 px short on the left: a gap to walls",
                 "the picture is 1 px short on the right: a gap to walls",

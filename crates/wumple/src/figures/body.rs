@@ -29,7 +29,7 @@ pub fn body_figure(tuning: &TuningFile) -> Figure {
 
 fn draw(sheet: &mut Sheet<'_>, tuning: &TuningFile) {
     let (tile, body) = (tuning.scale.tile, tuning.tuning.body());
-    let tall = tuning.picture.map_or(body.height, |picture| body.height.max(picture.height - picture.offset.1));
+    let tall = tuning.picture.map_or(body.height, |picture| body.height.max(picture.height - picture.down));
     let wide = tuning.picture.map_or(body.width, |picture| body.width.max(picture.width));
     let x = (-(wide + 1.5 * tile), wide.max(tile) * 0.5 + tile);
     let frame = Frame::fit(AREA, x, (-(tall + tile), 0.9 * tile), Vertical::Map, false);
@@ -73,19 +73,19 @@ fn draw(sheet: &mut Sheet<'_>, tuning: &TuningFile) {
         for x in [middle - ladder.probe, middle + ladder.probe] {
             sheet.line(&[frame.at(x, -body.height), frame.at(x, 0.0)], line);
         }
-        sheet.line(&[(LIST.0 - 26.0, base - 4.0), (LIST.0 - 10.0, base - 4.0)], line);
+        sheet.line(&[(LIST.0 - 44.0, base - 4.0), (LIST.0 - 10.0, base - 4.0)], line);
         let words = format!("ladder probe {} px on either side of the feet's middle", short(ladder.probe));
         sheet.text((LIST.0, base), 13.0, Align::Left, &words);
         base += 24.0;
     }
     if let Some(picture) = &tuning.picture {
-        let (x, y) = (middle + picture.offset.0, picture.offset.1);
+        let (x, y) = (middle + picture.right, picture.down);
         let line = stroke(PLUM, 2.2).dashed(Dash::Long);
         let (half, top) = (picture.width / 2.0, y - picture.height);
         if let Some(area) = frame.cut((x - half, x + half), (top, y)) {
             sheet.outline(&area, line);
         }
-        sheet.line(&[(LIST.0 - 26.0, base - 4.0), (LIST.0 - 10.0, base - 4.0)], line);
+        sheet.line(&[(LIST.0 - 44.0, base - 4.0), (LIST.0 - 10.0, base - 4.0)], line);
         let words = format!("picture {} x {} px", short(picture.width), short(picture.height));
         sheet.text((LIST.0, base), 13.0, Align::Left, &words);
         base += 24.0;

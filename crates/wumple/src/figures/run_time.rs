@@ -44,7 +44,8 @@ pub fn run_time_figure(level: &Level, tuning: &TuningFile, trace: &Trace, timeli
 fn draw(sheet: &mut Sheet<'_>, tuning: &TuningFile, trace: &Trace, timeline: &Timeline) {
     let rate = trace.rate;
     let x = (0.0, (trace.rows.len() as f64 - 1.0).max(1.0) / rate);
-    let bars: Vec<&Bar> = BARS.iter().filter(|(_, held)| trace.rows.iter().any(|row| held(&timeline.at(row.tick)) > 0.0)).collect();
+    let bars: Vec<&Bar> =
+        BARS.iter().filter(|(_, held)| trace.rows.iter().any(|row| held(&timeline.at(row.tick)) > 0.0)).collect();
     let strips = Area { left: LEFT, right: RIGHT, top: 716.0 - (bars.len() as f64 + 1.0) * (BAR + 4.0), bottom: 716.0 };
     let half = (strips.top - 104.0 - 52.0) / 2.0;
     let feet = |of: fn(f64, f64) -> f64, from: f64| trace.rows.iter().map(|row| row.feet.y).fold(from, of);
@@ -52,7 +53,8 @@ fn draw(sheet: &mut Sheet<'_>, tuning: &TuningFile, trace: &Trace, timeline: &Ti
     let tile = tuning.scale.tile;
     let tall = (lowest - highest).max(tile);
     let fastest = trace.rows.iter().map(|row| row.velocity.abs().max_element()).fold(tile, f64::max);
-    let heights = Panel { area: Area { left: LEFT, right: RIGHT, top: 104.0, bottom: 104.0 + half }, x, y: (0.0, tall * 1.12) };
+    let heights =
+        Panel { area: Area { left: LEFT, right: RIGHT, top: 104.0, bottom: 104.0 + half }, x, y: (0.0, tall * 1.12) };
     let speeds = Panel {
         area: Area { left: LEFT, right: RIGHT, top: 130.0 + half, bottom: 130.0 + 2.0 * half },
         x,
@@ -114,14 +116,7 @@ fn stretches(trace: &Trace) -> Vec<(State, usize, usize)> {
 }
 
 /// The states by name and the buttons held, each a strip of bars.
-fn draw_strips(
-    sheet: &mut Sheet<'_>,
-    panel: &Panel,
-    trace: &Trace,
-    timeline: &Timeline,
-    bars: &[&Bar],
-    strips: &Area,
-) {
+fn draw_strips(sheet: &mut Sheet<'_>, panel: &Panel, trace: &Trace, timeline: &Timeline, bars: &[&Bar], strips: &Area) {
     let at = |row: f64| panel.at(row / trace.rate, 0.0).0;
     let strip = |index: usize| {
         let top = strips.top + index as f64 * (BAR + 4.0);
@@ -147,7 +142,8 @@ fn draw_strips(
             let (now, next) = (held(&timeline.at(row as u64)), held(&timeline.at(row as u64 + 1)));
             if now != next || row + 1 == trace.rows.len() {
                 if now > 0.0 {
-                    let area = Area { left: at(from as f64 - 1.0), right: at(row as f64), top: bottom - BAR * now, bottom };
+                    let area =
+                        Area { left: at(from as f64 - 1.0), right: at(row as f64), top: bottom - BAR * now, bottom };
                     sheet.fill_area(&area, INK, 0.75);
                 }
                 from = row + 1;

@@ -33,8 +33,10 @@ pub struct Picture {
     pub width: f64,
     /// Height, px.
     pub height: f64,
-    /// Where the middle of its bottom edge is, from the feet, px, y down.
-    pub offset: (f64, f64),
+    /// How far the middle of its bottom edge is to the right of the feet, px.
+    pub right: f64,
+    /// How far it is below them, px.
+    pub down: f64,
 }
 
 /// The side of a tile if `[scale]` does not say, px.
@@ -183,7 +185,7 @@ fn read_body(notes: &mut Notes, section: &Section<'_>, places: &mut Places) -> B
 }
 
 fn read_picture(notes: &mut Notes, section: &Section<'_>) -> Picture {
-    section.knows(notes, &["width", "height", "offset"]);
+    section.knows(notes, &["width", "height", "right", "down"]);
     let mut size = |key| {
         let length = section.needed(notes, key, Kind::Length);
         if length <= 0.0 {
@@ -193,7 +195,8 @@ fn read_picture(notes: &mut Notes, section: &Section<'_>) -> Picture {
         length
     };
     let (width, height) = (size("width"), size("height"));
-    Picture { width, height, offset: section.pair(notes, "offset", Kind::Length).unwrap_or((0.0, 0.0)) }
+    let right = section.quantity(notes, "right", Kind::Length).unwrap_or(0.0);
+    Picture { width, height, right, down: section.quantity(notes, "down", Kind::Length).unwrap_or(0.0) }
 }
 
 fn read_wall(notes: &mut Notes, section: &Section<'_>, places: &mut Places) -> WallNumbers {

@@ -26,7 +26,7 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
         };
         let follows = match top.ramp {
             Some(id) => by <= self.follow.max(along * self.steepest_passed(id, &way)) + JOIN,
-            None => by <= step || self.has_left_ramp_to(&top, &way),
+            None => by <= step || self.has_left_ramp_to(&top, &way, from.x, feet.y),
         };
         if follows { Ok(top.y) } else { Err(Some(by)) }
     }
@@ -50,14 +50,17 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
         steepest
     }
 
-    /// Whether a flat is joined to a ramp on the feet's way.
-    fn has_left_ramp_to(&self, top: &Top, way: &Hitbox) -> bool {
+    /// Whether a flat is joined to a ramp that the feet left on their way from `from` at this height: one
+    /// that was at their height where the way began, or where they came to it.
+    fn has_left_ramp_to(&self, top: &Top, way: &Hitbox, from: f64, height: f64) -> bool {
         let Some(thing) = top.thing else { return false };
         let flat = Obstacle { left: top.left, right: top.right, top: top.y, bottom: top.y, thing };
         let mut joined = false;
         self.ramps(way, |id, ramp| {
-            let passed = ramp.left_end().x <= way.right && ramp.right_end().x >= way.left;
-            joined = joined || (passed && self.is_joined(id, ramp, &flat));
+            let (left, right) = (ramp.left_end().x, ramp.right_end().x);
+            let passed = left <= way.right && right >= way.left;
+            let left_it = passed && (ramp.at(from.clamp(left, right)) - height).abs() <= JOIN;
+            joined = joined || (left_it && self.is_joined(id, ramp, &flat));
         });
         joined
     }

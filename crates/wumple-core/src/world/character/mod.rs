@@ -172,6 +172,7 @@ impl Character {
         let mut moving = character.moving(&Buttons::NONE);
         moving.plain = character.is_plain_near(terrain, feet, DVec2::ZERO);
         character.follow_ground(terrain, &mut moving, &mut Nobody);
+        character.stay_out(terrain, &mut moving);
         character.settle(terrain, &mut moving, &mut Nobody);
         character.keep(&moving);
         character.report.events.clear();

@@ -187,8 +187,12 @@ impl Character {
             tick - bump.tick <= ticks && bump.speed * speed > 0.0 && bump.speed.abs() > speed.abs()
         });
         if !greater {
+            // Pressed against a wall, a body is stopped in every tick: that is said once.
+            let again = self.at_walls.bump.is_some_and(|bump| bump.tick + 1 == tick);
             self.at_walls.bump = Some(Bump { tick, speed });
-            self.note(listener, || Decision::BumpRemembered { speed, until: tick + ticks });
+            if !again {
+                self.note(listener, || Decision::BumpRemembered { speed, ticks });
+            }
         }
     }
 
@@ -407,6 +411,7 @@ impl Character {
             Ok(top) => {
                 self.note(listener, || Decision::SetDown { by: top - feet.y });
                 (moving.feet.y, moving.velocity.y) = (top, 0.0);
+                moving.plain = false;
                 moving.cells = self.cells_at(terrain, moving.feet);
             }
             Err(Some(by)) => self.note(listener, || Decision::SetDownRefused { by }),
