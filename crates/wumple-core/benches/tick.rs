@@ -4,7 +4,9 @@ use std::hint::black_box;
 
 use criterion::{BenchmarkId, Criterion, Throughput, criterion_group, criterion_main};
 use wumple_core::{
-    Acceleration, Buttons, DVec2, Edge, Edges, Grid, Hang, Release, TileProperties, Tuning, TuningNumbers, World,
+    Acceleration, Block, Buttons, DVec2, Edge, Edges, Grid, Hang, HoldNumbers, HoldWhen, LadderNumbers, Material, Ramp,
+    Release, SlideNumbers, SlideWhen, Surface, TileProperties, Tuning, TuningNumbers, WallJumpNumbers, WallNumbers,
+    World,
 };
 
 const TILE: f64 = 16.0;
@@ -75,6 +77,78 @@ fn tuning_with_everything() -> Tuning {
     (jump.coyote_time, jump.buffer_time, jump.air_jumps) = (0.09, 0.12, 1);
     jump.waits_for_ground = true;
     Tuning::check(&numbers).unwrap()
+}
+
+/// The same with all abilities.
+fn tuning_with_all_abilities() -> Tuning {
+    let mut numbers = tuning_with_everything().numbers().clone();
+    (numbers.body.corner_nudge, numbers.body.ledge_lift, numbers.body.step_height) = (3.0, 2.0, 4.0);
+    numbers.air.bump_memory = 0.07;
+    numbers.wall = Some(WallNumbers {
+        coyote_time: 0.08,
+        slide: Some(SlideNumbers { when: SlideWhen::Pushed, top_speed: 50.0 }),
+        jump: Some(WallJumpNumbers { height: 40.0, push_speed: 110.0, steer_lock: 0.14, same_wall: false }),
+        hold: Some(HoldNumbers {
+            when: HoldWhen::GrabHeld,
+            up_speed: 35.0,
+            down_speed: 70.0,
+            from_ground: false,
+            climb_over: true,
+        }),
+    });
+    numbers.ladder = Some(LadderNumbers {
+        probe: 5.0,
+        up_speed: 67.0,
+        down_speed: 88.0,
+        side_speed: 40.0,
+        centre: true,
+        up_is_jump: false,
+    });
+    Tuning::check(&numbers).unwrap()
+}
+
+/// What tiles can be, for the levels that have all of it.
+fn kinds() -> [TileProperties; 8] {
+    let ramp = |left_height, right_height| TileProperties::of(Surface::Ramp { left_height, right_height });
+    let belt = Material { surface_speed: 40.0, ..Material::PLAIN };
+    [
+        TileProperties::EMPTY,
+        TileProperties::SOLID,
+        TileProperties::ONE_WAY,
+        TileProperties::LADDER,
+        ramp(0.0, TILE),
+        ramp(TILE, 0.0),
+        TileProperties { material: belt, ..TileProperties::SOLID },
+        ramp(0.0, 8.0),
+    ]
+}
+
+/// The same map with every other tile of another kind.
+fn map_of_everything(side: usize) -> Vec<u8> {
+    let mut sequence = Sequence(13);
+    let edge =
+        |index: usize| index % side == 0 || index % side == side - 1 || index < side || index >= side * (side - 1);
+    let tiles = map(side).into_iter().enumerate();
+    tiles
+        .map(|(index, tile)| if tile == 0 || edge(index) { tile } else { (sequence.next() % 8).max(1) as u8 })
+        .collect()
+}
+
+/// So many blocks and drawn ramps, strewn over a map but for its middle.
+fn strewn(count: usize, side: usize) -> (Vec<Block>, Vec<Ramp>) {
+    let mut sequence = Sequence(17);
+    let size = side as f64 * TILE;
+    let mut place = || (sequence.next() % 1_000_000) as f64 / 1e6 * (size - 200.0) + 50.0;
+    let middle = size / 2.0;
+    let (mut blocks, mut ramps) = (Vec::new(), Vec::new());
+    while blocks.len() < count / 2 {
+        let at = DVec2::new(place(), place());
+        if (at - DVec2::splat(middle)).abs().max_element() > 60.0 {
+            blocks.push(Block::new(at, 40.0, 23.0));
+            ramps.push(Ramp::new(at, at + DVec2::new(60.0, -25.0)).expect("not upright"));
+        }
+    }
+    (blocks, ramps)
 }
 
 /// What a hand-written loop does at the least: gravity, run, jump, a byte grid, two axes. It tests the
@@ -189,5 +263,49 @@ fn ticks(criterion: &mut Criterion) {
     group.finish();
 }
 
-criterion_group!(benches, ticks);
+/// A character with all abilities: on plain tiles, in a level of all kinds of tile, and with thousands of
+/// blocks and drawn ramps beside none.
+fn abilities(criterion: &mut Criterion) {
+    const SIDE: usize = 1000;
+    let (script, tuning) = (script_of_all_buttons(), tuning_with_all_abilities());
+    let edges = Edges { left: Edge::Solid, right: Edge::Solid, top: Edge::Solid, bottom: Edge::Solid };
+    let plain = || Grid::new(SIDE, map(SIDE), TILE, &kinds(), edges).unwrap();
+    let (blocks, ramps) = strewn(10_000, SIDE);
+    let levels = [
+        ("on plain tiles", plain()),
+        ("of everything", Grid::new(SIDE, map_of_everything(SIDE), TILE, &kinds(), edges).unwrap()),
+        ("with 10,000 blocks and ramps", plain().with_objects(blocks, ramps).unwrap()),
+    ];
+    let mut group = criterion.benchmark_group("all abilities");
+    group.throughput(Throughput::Elements(TICKS as u64));
+    for (name, grid) in &levels {
+        let mut world = World::new(grid);
+        let dab = world.add_character(tuning.clone(), start(SIDE)).unwrap();
+        let mut states = std::collections::BTreeSet::new();
+        for held in &script {
+            world.tick(&[*held]);
+            states.insert(world.report(dab).state.name());
+        }
+        assert!(states.len() > 4 && world.violation().is_none(), "the character does all kinds of things: {states:?}");
+        group.bench_function(*name, |bencher| {
+            bencher.iter(|| {
+                script.iter().for_each(|held| world.tick(&[*black_box(held)]));
+                world.report(dab).feet.x
+            });
+        });
+    }
+    group.finish();
+}
+
+/// Random buttons of all kinds, each held for a while.
+fn script_of_all_buttons() -> Vec<Buttons> {
+    let mut sequence = Sequence(19);
+    let climbing = |held: Buttons| {
+        let bits = sequence.next();
+        Buttons { up: bits % 5 == 0, down: bits % 7 == 0, grab: bits % 3 == 0, ..held }
+    };
+    script().into_iter().map(climbing).collect()
+}
+
+criterion_group!(benches, ticks, abilities);
 criterion_main!(benches);

@@ -145,15 +145,19 @@ fn draw_zone(sheet: &mut Sheet<'_>, area: &Area, properties: TileProperties) {
     }
 }
 
-/// Where zones are drawn: no label should hide them.
-pub(super) fn zone_areas(frame: &Frame, level: &Level) -> Vec<Area> {
+/// Where zones and the tops of shelves are drawn: no label should hide them.
+pub(super) fn kept_free(frame: &Frame, level: &Level) -> Vec<Area> {
     let (grid, lattice) = (&level.grid, level.grid.lattice());
     let tiles = (0..grid.rows()).flat_map(|row| (0..grid.columns()).map(move |column| (column, row)));
     tiles
-        .filter(|(column, row)| grid.tile(*column, *row).zone.is_some())
         .filter_map(|(column, row)| {
+            let (tile, top) = (grid.tile(column, row), lattice.line(row));
             let x = (lattice.line(column), lattice.line(column + 1));
-            frame.cut(x, (lattice.line(row), lattice.line(row + 1)))
+            match (tile.zone, tile.surface) {
+                (Some(_), _) => frame.cut(x, (top, lattice.line(row + 1))),
+                (None, Surface::OneWay) => frame.cut(x, (top, top + 1.0)),
+                _ => None,
+            }
         })
         .collect()
 }

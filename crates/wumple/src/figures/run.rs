@@ -1,7 +1,7 @@
 use super::Figure;
 use super::frame::Frame;
 use super::labels::{self, Labels};
-use super::level::{draw_map, finish_map, tile_entries, zone_areas};
+use super::level::{draw_map, finish_map, kept_free, tile_entries};
 use super::paper::{
     Area, CELADON, COBALT, Dash, INK, LegendEntry, Marker, OCHRE, PLUM, Point, SMOKE, Sheet, Stroke, TERRACOTTA, Words,
     legend, line_sample, stroke,
@@ -30,7 +30,7 @@ pub fn run_figure(level: &Level, tuning: &TuningFile, trace: &Trace) -> Figure {
         draw_hitboxes(sheet, &frame, tuning, trace, every);
         draw_path(sheet, &frame, trace);
         finish_map(sheet, &frame, level);
-        draw_events(sheet, &frame, trace, zone_areas(&frame, level));
+        draw_events(sheet, &frame, trace, kept_free(&frame, level));
         let mut entries = state_entries(trace);
         entries.extend(tile_entries(level));
         legend(sheet, 1204.0, 64.0, &entries);

@@ -47,12 +47,6 @@ pub(crate) struct Ignored {
     pub(crate) lines: [Option<usize>; 2],
 }
 
-impl Ignored {
-    pub(crate) fn is_none(&self) -> bool {
-        *self == Ignored::default()
-    }
-}
-
 /// Which ramp.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum RampId {

@@ -73,6 +73,12 @@ impl Top {
         }
     }
 
+    /// Whether it is what [`Top::plain`] says of this height.
+    #[inline]
+    pub(crate) fn is_plain_at(&self, y: f64) -> bool {
+        self.y == y && self.thing.is_none()
+    }
+
     /// Whether it comes before another: the higher; at equal height the one under the feet's middle, else
     /// the one overlapped more, else the leftmost.
     fn is_before(&self, other: &Top) -> bool {

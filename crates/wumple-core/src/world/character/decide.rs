@@ -375,7 +375,10 @@ impl Character {
                     self.found_ground();
                 }
             }
-            Cause::CarriedOff => self.lost_ground_at = Some(self.report.tick),
+            Cause::CarriedOff => {
+                moving.carried_off = true;
+                self.lost_ground_at = Some(self.report.tick);
+            }
             Cause::LostGround => {
                 self.lost_ground_at = Some(self.report.tick);
                 self.tell(Event::LostGround);
@@ -431,6 +434,7 @@ impl Character {
         if from == Mode::Ground && moving.intent.down() {
             // The shelf or the ladder's own top that is stood on lets the body down.
             self.ignored.height = Some(moving.feet.y);
+            self.dropping = true;
         }
         self.catch_hold(moving);
         (self.at_walls.jumped_off, self.at_walls.lock) = (None, None);
@@ -461,6 +465,7 @@ impl Character {
     fn drop_through<T: Terrain, L: Listener>(&mut self, terrain: &T, moving: &mut Moving, listener: &mut L) {
         self.note(listener, || Decision::Dropped);
         self.ignored = self.tops_to_drop_through(terrain, moving);
+        self.dropping = true;
         self.forget_press(Forgotten::Dropped, listener);
         moving.left_ground = true;
         (self.standing, self.on_solid) = (None, false);
@@ -498,9 +503,13 @@ impl Character {
     /// Whether the body slides down along a wall in this tick.
     #[inline(always)]
     fn slide<L: Listener>(&mut self, moving: &Moving, listener: &mut L) {
+        if !self.at_walls.touched.any() {
+            self.at_walls.sliding = None;
+            return;
+        }
         let before = self.at_walls.sliding.take();
         let Some(slide) = self.tuning.wall().slide else { return };
-        if self.mode != Mode::Air || !self.at_walls.touched.any() {
+        if self.mode != Mode::Air {
             return;
         }
         let goes_on = before.is_some() && moving.velocity.y == 0.0;

@@ -35,6 +35,8 @@ struct Moving {
     plain: bool,
     /// Jumped, dropped, bounced, or took something: the ground is not followed, nor its loss told.
     left_ground: bool,
+    /// Carried to where nothing supports it.
+    carried_off: bool,
     /// The height of the slopes that feet in the air came over, where they are below them.
     surface: Option<f64>,
     /// A climb came down upon a floor, or was stopped where it should go on over a wall's top.
@@ -116,8 +118,9 @@ pub struct Character {
     /// Jumped off a ladder: none is taken until up or down is pressed afresh.
     ladder_barred: bool,
     hold: Option<Hold>,
-    /// The tops being dropped through.
+    /// The tops being dropped through, and whether there are any.
     ignored: Ignored,
+    dropping: bool,
     /// The tiles that the hitbox overlaps.
     cells: Cells,
     zones: Zones,
@@ -156,6 +159,7 @@ impl Character {
             ladder_barred: false,
             hold: None,
             ignored: Ignored::default(),
+            dropping: false,
             zones: Zones::NONE,
             ended: false,
             report: TickReport {
@@ -244,6 +248,7 @@ impl Character {
             start_mode: self.mode,
             plain: true,
             left_ground: false,
+            carried_off: false,
             surface: None,
             stopped: None,
         }

@@ -15,7 +15,7 @@ impl Character {
     /// Step 8: support, walls, ladders and holds, for this tick's report and the next tick's decisions.
     #[inline(always)]
     pub(super) fn settle<T: Terrain, L: Listener>(&mut self, terrain: &T, moving: &mut Moving, listener: &mut L) {
-        if !self.ignored.is_none() {
+        if self.dropping {
             self.end_drop(terrain, moving.feet);
         }
         self.find_walls(terrain, moving);
@@ -29,12 +29,16 @@ impl Character {
             self.change_mode(terrain, moving, Moment::Settle, facts, listener);
         }
         self.tell_ground_lost_when_carried(moving);
-        self.settle_walls();
-        let supported = self.standing.is_some();
-        self.report.support = self.standing.map_or(Support::None, |top| top.support);
         let contacts = &mut self.report.contacts;
         let Walls { left, right } = self.at_walls.touched;
-        (contacts.left, contacts.right, contacts.below) = (left.is_some(), right.is_some(), supported);
+        (contacts.left, contacts.right) = (left.is_some(), right.is_some());
+        (contacts.below, self.report.support) = match &self.standing {
+            Some(top) => (true, top.support),
+            None => (false, Support::None),
+        };
+        if contacts.left || contacts.right {
+            self.settle_walls();
+        }
     }
 
     /// What holds the body up: nothing while it rises, or holds on to something else.
@@ -45,8 +49,13 @@ impl Character {
         {
             (self.standing, self.on_solid) = (None, false);
         } else if moving.plain {
-            let solid = stands_on_solid(terrain, moving.feet, &moving.cells);
-            (self.standing, self.on_solid) = (solid.then(|| Top::plain(moving.feet.y)), solid);
+            self.on_solid = stands_on_solid(terrain, moving.feet, &moving.cells);
+            if !self.on_solid {
+                self.standing = None;
+            } else if !self.standing.is_some_and(|top| top.is_plain_at(moving.feet.y)) {
+                // Mostly it is what it was: too large to be written anew in every tick.
+                self.standing = Some(Top::plain(moving.feet.y));
+            }
         } else {
             (self.standing, self.on_solid) = self.find_support(terrain, moving.feet);
         }
@@ -55,11 +64,7 @@ impl Character {
     /// A body carried off its ground in step 1 that found no other has lost it in this tick.
     #[inline(always)]
     fn tell_ground_lost_when_carried(&mut self, moving: &Moving) {
-        let carried_off = moving.start_mode == Mode::Ground
-            && self.mode == Mode::Air
-            && !moving.left_ground
-            && self.lost_ground_at == Some(self.report.tick);
-        if carried_off && !self.report.events.contains(&Event::LostGround) {
+        if moving.carried_off && self.mode == Mode::Air && !moving.left_ground {
             self.tell(Event::LostGround);
         }
     }
@@ -81,6 +86,7 @@ impl Character {
             }
         });
         self.ignored = Ignored { height, lines: kept };
+        self.dropping = self.ignored != Ignored::default();
     }
 
     #[inline(always)]
@@ -91,13 +97,17 @@ impl Character {
         } else {
             self.room(terrain).walls(moving.feet, probe)
         };
-        let before = core::mem::replace(&mut self.at_walls.touched, now);
-        if before.any() {
-            self.note_walls_lost(moving, before);
+        let before = self.at_walls.touched;
+        if now != before {
+            self.at_walls.touched = now;
+            if before.any() {
+                self.note_walls_lost(moving, before);
+            }
         }
     }
 
     /// A wall lost in the air can be jumped off for a while, unless it just was.
+    #[inline(never)]
     fn note_walls_lost(&mut self, moving: &Moving, before: Walls) {
         let walls = &mut self.at_walls;
         let was_airborne = matches!(moving.start_mode, Mode::Air | Mode::Hold);
@@ -115,11 +125,8 @@ impl Character {
     }
 
     /// What the walls touched end or give back.
-    #[inline(always)]
+    #[inline(never)]
     fn settle_walls(&mut self) {
-        if !self.at_walls.touched.any() {
-            return;
-        }
         let walls = &mut self.at_walls;
         let touches_other_than = |wall: Wall| {
             [Direction::Left, Direction::Right]
