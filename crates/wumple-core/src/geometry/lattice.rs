@@ -76,6 +76,18 @@ impl Lattice {
     }
 }
 
+impl Lattice {
+    /// The cells among the first `count` that a span `[from, to]` touches, and perhaps one more at either
+    /// end: for whoever compares places anyway.
+    #[inline]
+    pub(crate) fn cells_about(&self, from: f64, to: f64, count: i32) -> core::ops::Range<i32> {
+        // A cast holds what is below 0 or beyond every cell at the end of its range.
+        let first = (from * self.per_tile - 1e-6) as i32;
+        let last = (to * self.per_tile + 1e-6) as i32;
+        first.max(0)..last.min(count - 1) + 1
+    }
+}
+
 #[cfg(test)]
 mod tests {
     use super::Lattice;
@@ -90,6 +102,22 @@ mod tests {
                 assert_eq!(lattice.last_before(line, 0.0), index - 1);
                 assert_eq!(lattice.last_at_or_before(line.next_down(), 0.0), index - 1);
                 assert_eq!(lattice.last_before(line.next_up(), 0.0), index);
+            }
+        }
+    }
+
+    #[test]
+    fn the_cells_about_a_span_are_all_that_it_touches() {
+        for tile in [16.0, 7.0, 12.5, 1.0 + 1.0 / 1024.0] {
+            let lattice = Lattice::new(tile);
+            for step in -200..4000 {
+                let (from, to) = (f64::from(step) * tile / 8.0, f64::from(step + 11) * tile / 8.0);
+                let about = lattice.cells_about(from, to, 400);
+                for cell in 0..400 {
+                    let touched = lattice.line(cell) <= to && lattice.line(cell + 1) >= from;
+                    assert!(!touched || about.contains(&cell), "{tile} {from} {to} {cell}");
+                }
+                assert!(about.len() <= 4);
             }
         }
     }

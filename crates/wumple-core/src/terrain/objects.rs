@@ -141,7 +141,9 @@ impl Index {
         let Some((left, right, top, bottom)) = self.cells(area) else { return false };
         (top..=bottom).any(|row| {
             let start = row * self.columns;
-            self.starts[start + left] < self.starts[start + right + 1]
+            // The cells of a row lie one after another, and so do the boxes named in them.
+            let boxes = self.starts[start + left] as usize..self.starts[start + right + 1] as usize;
+            self.boxes[boxes].iter().any(|index| touches(&self.extents[*index as usize], area))
         })
     }
 
@@ -154,21 +156,22 @@ impl Index {
                 for index in &self.boxes[self.starts[cell] as usize..self.starts[cell + 1] as usize] {
                     let index = *index as usize;
                     let other = &self.extents[index];
-                    let touches = other.left <= area.right
-                        && other.right >= area.left
-                        && other.top <= area.bottom
-                        && other.bottom >= area.top;
                     // Only in the first of the cells that both touch.
                     let first = self.cells(other).is_some_and(|(its_left, _, its_top, _)| {
                         its_left.max(left) == column && its_top.max(top) == row
                     });
-                    if touches && first {
+                    if touches(other, area) && first {
                         visit(index);
                     }
                 }
             }
         }
     }
+}
+
+#[inline]
+fn touches(one: &Hitbox, other: &Hitbox) -> bool {
+    one.left <= other.right && one.right >= other.left && one.top <= other.bottom && one.bottom >= other.top
 }
 
 #[cfg(test)]

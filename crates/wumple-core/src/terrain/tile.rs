@@ -161,6 +161,11 @@ impl Features {
         self.0 & other.0 != 0
     }
 
+    /// Both.
+    pub const fn and(self, other: Features) -> Features {
+        Features(self.0 | other.0)
+    }
+
     fn with_zone(self, zone: Option<Zone>) -> Features {
         if zone.is_some() { self | Features::ZONE } else { self }
     }
@@ -170,7 +175,7 @@ impl core::ops::BitOr for Features {
     type Output = Features;
     #[inline]
     fn bitor(self, other: Features) -> Features {
-        Features(self.0 | other.0)
+        self.and(other)
     }
 }
 

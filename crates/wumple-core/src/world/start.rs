@@ -72,6 +72,7 @@ pub(super) fn check<T: Terrain + ?Sized>(terrain: &T, tuning: &Tuning, feet: DVe
         follow: tuning.ramp_follow(),
         ignored: Ignored::default(),
         climbing: None,
+        near: terrain.features(),
     };
     match room.overlapped(feet) {
         None => Ok(()),

@@ -102,7 +102,7 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
                 }
             }
         }
-        self.terrain.blocks_near(&area, &mut |_, block| rest(block.left, block.right, block.top, block.bottom));
+        self.blocks(&area, |_, block| rest(block.left, block.right, block.top, block.bottom));
         found
     }
 
@@ -154,7 +154,7 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
                 }
             }
         }
-        self.terrain.blocks_near(&area, &mut |_, block| {
+        self.blocks(&area, |_, block| {
             if (block.top - point.y).abs() <= JOIN {
                 visit(block.left, block.right, true);
             }

@@ -14,7 +14,7 @@ mod walls;
 use glam::DVec2;
 
 use crate::geometry::{Body, Hitbox};
-use crate::terrain::{Edge, Features, Ramp, Side, Surface, Terrain};
+use crate::terrain::{Block, Edge, Features, Ramp, Side, Surface, Terrain};
 
 pub(crate) use ladders::Ladder;
 pub use tops::Support;
@@ -36,6 +36,8 @@ pub(crate) struct Room<'a, T: ?Sized> {
     pub(crate) ignored: Ignored,
     /// The ladder it climbs: its own top, and those of others, do not stop it.
     pub(crate) climbing: Option<Ladder>,
+    /// What there is where the body can come in this tick: the rest is not looked for.
+    pub(crate) near: Features,
 }
 
 /// The tops that a body lets itself drop through.
@@ -103,22 +105,14 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
         }
     }
 
-    /// What the tiles and objects in an area are.
-    pub(crate) fn features(&self, area: &Hitbox) -> Features {
-        let (columns, rows) = self.cells(area);
-        self.terrain.features_in(columns, rows) | self.terrain.objects_near(area)
-    }
-
-    /// The columns and rows of tiles within an area, or touching it, held to the map.
+    /// The columns and rows of tiles that touch an area, held to the map, and perhaps one more on each side.
+    #[inline]
     fn cells(&self, area: &Hitbox) -> (core::ops::Range<i32>, core::ops::Range<i32>) {
         let lattice = self.terrain.lattice();
-        let along = |from: f64, to: f64, count: i32| {
-            let length = lattice.line(count);
-            let first = lattice.last_before(from.clamp(-1.0, length + 1.0), 0.0).max(0);
-            let last = lattice.last_at_or_before(to.clamp(-1.0, length + 1.0), 0.0).min(count - 1);
-            first..last + 1
-        };
-        (along(area.left, area.right, self.terrain.columns()), along(area.top, area.bottom, self.terrain.rows()))
+        (
+            lattice.cells_about(area.left, area.right, self.terrain.columns()),
+            lattice.cells_about(area.top, area.bottom, self.terrain.rows()),
+        )
     }
 
     /// Every obstacle that touches an area, for a body with this heading.
@@ -149,7 +143,7 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
                 }
             }
         }
-        self.terrain.blocks_near(area, &mut |index, block| {
+        self.blocks(area, |index, block| {
             let (left, right, top, bottom) = (block.left, block.right, block.top, block.bottom);
             visit(&Obstacle { left, right, top, bottom, thing: Thing::Block(index) });
         });
@@ -173,11 +167,19 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
         }
         if !covered {
             let face = Hitbox { left: x, right: x, top, bottom: foot };
-            self.terrain.blocks_near(&face, &mut |_, block| {
+            self.blocks(&face, |_, block| {
                 covered |= block.left <= x && x <= block.right && block.top <= top && block.bottom >= foot;
             });
         }
         (!covered).then_some(top)
+    }
+
+    /// Every block that touches an area.
+    #[inline]
+    pub(crate) fn blocks(&self, area: &Hitbox, mut visit: impl FnMut(usize, &Block)) {
+        if self.near.has(Features::BLOCK) {
+            self.terrain.blocks_near(area, &mut visit);
+        }
     }
 
     /// The solid edges of the map, as the half-planes they are.
@@ -199,7 +201,7 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
 
     /// Every ramp that may touch an area, but those the body drops through.
     pub(crate) fn ramps(&self, area: &Hitbox, mut visit: impl FnMut(RampId, &Ramp)) {
-        if self.terrain.features().has(Features::RAMP) {
+        if self.near.has(Features::RAMP) {
             let (columns, rows) = self.cells(area);
             for row in rows {
                 for column in columns.clone() {
@@ -208,6 +210,9 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
                     }
                 }
             }
+        }
+        if !self.near.has(Features::LINE) {
+            return;
         }
         self.terrain.ramps_near(area, &mut |index, ramp| {
             if !self.ignored.lines.contains(&Some(index)) {
@@ -229,14 +234,14 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
 
     /// Every ramp that a body with its feet here is on.
     pub(crate) fn ramps_on(&self, feet: DVec2, mut visit: impl FnMut(RampId, &Ramp)) {
-        if !self.terrain.features().has(Features::RAMP | Features::LINE) {
+        if !self.near.has(Features::RAMP | Features::LINE) {
             return;
         }
         // No drawn ramp rises more than so much over half a body without being as good as a wall.
         let below = self.follow.max(self.half() * 64.0).min(self.terrain.height());
         let area = Hitbox { left: feet.x, right: feet.x, top: feet.y, bottom: feet.y + below };
         let tiles = Hitbox { bottom: feet.y + self.follow.max(self.half()) + self.terrain.lattice().tile(), ..area };
-        if self.terrain.features().has(Features::RAMP) {
+        if self.near.has(Features::RAMP) {
             let (columns, rows) = self.cells(&tiles);
             for row in rows {
                 for column in columns.clone() {
@@ -245,6 +250,9 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
                     }
                 }
             }
+        }
+        if !self.near.has(Features::LINE) {
+            return;
         }
         self.terrain.ramps_near(&area, &mut |index, ramp| {
             if !self.ignored.lines.contains(&Some(index)) && self.is_on(ramp, feet) {
@@ -275,7 +283,7 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
                 found = Some(obstacle.thing);
             }
         });
-        if found.is_none() && self.terrain.features().has(Features::RAMP) {
+        if found.is_none() && self.near.has(Features::RAMP) {
             let tall = Hitbox { bottom: feet.y, ..area };
             self.ramps(&tall, |id, ramp| {
                 let inside = ramp.solid && ramp.spans(feet.x) && feet.y > ramp.at(feet.x);

@@ -81,7 +81,7 @@ impl Top {
 
     /// Whether it comes before another: the higher; at equal height the one under the feet's middle, else
     /// the one overlapped more, else the leftmost.
-    fn is_before(&self, other: &Top) -> bool {
+    pub(crate) fn is_before(&self, other: &Top) -> bool {
         let key = |top: &Top| (top.y, !top.under_feet, -top.overlap, top.left);
         key(self) < key(other)
     }
@@ -102,13 +102,13 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
 
     /// Every top from `from` down to `to`, ends included, that would hold a body with its feet at this x.
     pub(crate) fn tops(&self, x: f64, from: f64, to: f64, mut visit: impl FnMut(&Top)) {
-        if self.terrain.features().has(Features::RAMP | Features::LINE) {
+        if self.near.has(Features::RAMP | Features::LINE) {
             self.slopes(x, from, to, &mut visit);
         }
         self.tile_tops(x, from, to, &mut visit);
         let half = self.half();
         let area = Hitbox { left: x - half, right: x + half, top: from, bottom: to };
-        self.terrain.blocks_near(&area, &mut |index, block| {
+        self.blocks(&area, |index, block| {
             let within = block.top >= from && block.top <= to && x > block.left - half && x < block.right + half;
             let (left, right, top, bottom) = (block.left, block.right, block.top, block.bottom);
             let obstacle = Obstacle { left, right, top, bottom, thing: Thing::Block(index) };

@@ -4,7 +4,7 @@ use glam::DVec2;
 
 use super::{Heading, JOIN, RampId, Room};
 use crate::geometry::Hitbox;
-use crate::terrain::{Ramp, Terrain};
+use crate::terrain::{Features, Ramp, Terrain};
 
 /// How a body goes over slopes.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -96,6 +96,9 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
 
     /// The slope that goes up soonest under feet on their way to `to`.
     fn next_rising(&self, at: DVec2, to: f64) -> Option<Rising> {
+        if !self.near.has(Features::RAMP | Features::LINE) {
+            return None;
+        }
         let to_right = to > at.x;
         let area = Hitbox {
             left: at.x.min(to) - JOIN,

@@ -17,6 +17,16 @@ use crate::sweep::{Cells, Support};
 use crate::terrain::{Features, Terrain, Zones};
 use crate::tuning::{LIMIT_SPEED, Tuning};
 
+/// What tiles and objects can be besides plain solid, empty, and zones.
+const SPECIAL: Features = Features::ONE_WAY
+    .and(Features::LADDER)
+    .and(Features::RAMP)
+    .and(Features::MATERIAL)
+    .and(Features::BLOCK)
+    .and(Features::LINE);
+/// What of it can be met on the way along x or upward, or as a wall.
+const SOLID_SPECIAL: Features = Features::RAMP.and(Features::BLOCK).and(Features::LINE);
+
 /// One tick seldom has more events than this; room for them is made at the start.
 const ROOM_FOR_EVENTS: usize = 16;
 
@@ -31,8 +41,8 @@ struct Moving {
     /// Where the tick began, and in which mode.
     start: DVec2,
     start_mode: Mode,
-    /// Whether nothing but plain solid tiles is near.
-    plain: bool,
+    /// What of the surfaces that are not plain solid tiles is near.
+    near: Features,
     /// Jumped, dropped, bounced, or took something: the ground is not followed, nor its loss told.
     left_ground: bool,
     /// Carried to where nothing supports it.
@@ -128,6 +138,20 @@ pub struct Character {
     report: TickReport,
 }
 
+impl Moving {
+    /// Whether nothing but plain solid tiles is near.
+    #[inline(always)]
+    fn is_plain(&self) -> bool {
+        !self.near.has(SPECIAL)
+    }
+
+    /// Whether nothing but plain solid tiles can be a wall or a ceiling near it.
+    #[inline(always)]
+    fn has_plain_walls(&self) -> bool {
+        !self.near.has(SOLID_SPECIAL)
+    }
+}
+
 impl Character {
     /// Tick 0: finds the support of a body put at a place, without events.
     pub(super) fn start<T: Terrain>(
@@ -174,7 +198,7 @@ impl Character {
             },
         };
         let mut moving = character.moving(&Buttons::NONE);
-        moving.plain = character.is_plain_near(terrain, feet, DVec2::ZERO);
+        moving.near = character.features_near(terrain, &moving, DVec2::ZERO);
         character.follow_ground(terrain, &mut moving, &mut Nobody);
         character.stay_out(terrain, &mut moving);
         character.settle(terrain, &mut moving, &mut Nobody);
@@ -233,7 +257,14 @@ impl Character {
             follow: self.tuning.ramp_follow(),
             ignored: self.ignored,
             climbing: None,
+            near: terrain.features(),
         }
+    }
+
+    /// The same, as far as the body can come in this tick.
+    #[inline]
+    fn room_near<'a, T: Terrain>(&'a self, terrain: &'a T, moving: &Moving) -> Room<'a, T> {
+        Room { near: moving.near, ..self.room(terrain) }
     }
 
     #[inline(always)]
@@ -246,7 +277,7 @@ impl Character {
             intent: Intent::of(buttons),
             start: feet,
             start_mode: self.mode,
-            plain: true,
+            near: Features::NONE,
             left_ground: false,
             carried_off: false,
             surface: None,
@@ -277,7 +308,7 @@ impl Character {
         self.carry(terrain, &mut moving); // 1
         let jump_pressed = self.decide(terrain, &mut moving, buttons, listener); // 2, 3
         let speeds = self.speeds(terrain, &mut moving, listener); // 4
-        moving.plain = self.is_plain_near(terrain, moving.feet, DVec2::new(speeds.x.by, speeds.y.by));
+        moving.near = self.features_near(terrain, &moving, DVec2::new(speeds.x.by, speeds.y.by));
         self.move_x(terrain, &mut moving, speeds.x.by, listener); // 5
         self.move_y(terrain, &mut moving, speeds.y.by, listener); // 6
         self.follow_ground(terrain, &mut moving, listener); // 7
@@ -294,38 +325,38 @@ impl Character {
         }
     }
 
-    /// Whether a tick that moves the body by so much meets nothing but plain solid tiles.
+    /// The surfaces, but for plain solid tiles, that a tick can meet which moves the body by so much.
     #[inline(always)]
-    fn is_plain_near<T: Terrain>(&self, terrain: &T, feet: DVec2, by: DVec2) -> bool {
-        let special = Features::ONE_WAY
-            | Features::LADDER
-            | Features::RAMP
-            | Features::MATERIAL
-            | Features::BLOCK
-            | Features::LINE;
-        let there = terrain.features();
-        !there.has(special) || (self.is_climbing_nothing() && !self.meets(terrain, feet, by, special))
+    fn features_near<T: Terrain>(&self, terrain: &T, moving: &Moving, by: DVec2) -> Features {
+        if terrain.features().has(SPECIAL) { self.look_around(terrain, moving, by) } else { Features::NONE }
     }
 
-    fn is_climbing_nothing(&self) -> bool {
-        matches!(self.mode, Mode::Ground | Mode::Air)
-    }
-
-    /// Whether any of these is near.
-    fn meets<T: Terrain>(&self, terrain: &T, feet: DVec2, by: DVec2, features: Features) -> bool {
-        let room = self.room(terrain);
-        let area = room.area_between(feet, feet + by, 0.0);
+    #[inline(never)]
+    fn look_around<T: Terrain>(&self, terrain: &T, moving: &Moving, by: DVec2) -> Features {
         let numbers = self.tuning.numbers();
-        let beside = numbers.body.wall_probe.max(numbers.body.corner_nudge) + 1.0;
-        let above = numbers.body.ledge_lift.max(numbers.body.step_height) + 1.0;
+        let beside = numbers.body.wall_probe.max(numbers.body.corner_nudge) + by.x.abs() + 1.0;
+        // A tile's ramp rises no more than it is long.
+        let above = numbers.body.ledge_lift.max(numbers.body.step_height) + by.x.abs() + by.y.abs() + 1.0;
         let below = above.max(numbers.run.ramp_follow + by.x.abs());
-        let area = Hitbox {
-            left: area.left - beside,
-            right: area.right + beside,
-            top: area.top - above,
-            bottom: area.bottom + below,
-        };
-        room.features(&area).has(features)
+        let per_px = 1.0 / terrain.lattice().tile();
+        // Whole tiles around those that are overlapped; a cast holds what is too much at the most there is.
+        let tiles = |pixels: f64| (pixels * per_px) as i32 + 1;
+        let (aside, up, down) = (tiles(beside), tiles(above), tiles(below));
+        let cells = &moving.cells;
+        let columns = cells.left.saturating_sub(aside)..cells.right.saturating_add(aside).saturating_add(1);
+        let rows = cells.top.saturating_sub(up)..cells.bottom.saturating_add(down).saturating_add(1);
+        let mut near = terrain.features_in(columns, rows);
+        if terrain.features().has(Features::BLOCK | Features::LINE) {
+            let hitbox = self.tuning.body().hitbox_at(moving.feet);
+            near |= terrain.objects_near(&Hitbox {
+                left: hitbox.left - beside,
+                right: hitbox.right + beside,
+                top: hitbox.top - above,
+                bottom: hitbox.bottom + below,
+            });
+        }
+        // A drawn ramp may lead anywhere.
+        if near.has(Features::LINE) { terrain.features() } else { near }
     }
 
     /// Step 4. A speed that a wall took is given back first.

@@ -29,7 +29,7 @@ impl Character {
         let walk = room.walk(moving.feet, moving.feet.x + by, Footing::Ground { steepest });
         moving.feet = walk.feet;
         moving.cells = self.cells_at(terrain, moving.feet);
-        let found = self.find_support(terrain, moving.feet);
+        let found = self.find_support(&self.room(terrain), moving.feet);
         (self.standing, self.on_solid) = found;
         if found.0.is_none() {
             self.change_mode(terrain, moving, Moment::Carry, Facts::NONE, &mut Nobody);
@@ -37,11 +37,15 @@ impl Character {
     }
 
     /// What holds feet at this place, and whether anything of it is solid.
-    pub(super) fn find_support<T: Terrain>(&self, terrain: &T, feet: DVec2) -> (Option<Top>, bool) {
-        let room = self.room(terrain);
-        let mut solid = false;
-        room.tops(feet.x, feet.y, feet.y, |top| solid |= top.solid);
-        (room.first_top(feet.x, feet.y, feet.y), solid)
+    pub(super) fn find_support<T: Terrain>(&self, room: &Room<'_, T>, feet: DVec2) -> (Option<Top>, bool) {
+        let (mut solid, mut first) = (false, None::<Top>);
+        room.tops(feet.x, feet.y, feet.y, |top| {
+            solid |= top.solid;
+            if first.is_none_or(|first| top.is_before(&first)) {
+                first = Some(*top);
+            }
+        });
+        (first, solid)
     }
 
     pub(super) fn cells_at<T: Terrain>(&self, terrain: &T, feet: DVec2) -> crate::sweep::Cells {
@@ -90,7 +94,7 @@ impl Character {
         if to == from {
             return;
         }
-        let blocked = if moving.plain {
+        let blocked = if moving.has_plain_walls() {
             let body = self.tuning.body();
             let swept = sweep_x_from(terrain, body, &moving.cells, from, to);
             moving.feet.x = swept.place;
@@ -121,7 +125,7 @@ impl Character {
     /// The way along x over slopes, up steps and onto ledges. Says whether it was stopped.
     #[inline(never)]
     fn walk<T: Terrain, L: Listener>(&mut self, terrain: &T, moving: &mut Moving, to: f64, listener: &mut L) -> bool {
-        let room = self.room(terrain);
+        let room = self.room_near(terrain, moving);
         let footing = match self.mode {
             Mode::Ground => Footing::Ground { steepest: self.tuning.steepest_climb() },
             Mode::Air => Footing::Air,
@@ -216,7 +220,7 @@ impl Character {
             return;
         }
         let to = from + by;
-        if moving.plain {
+        if moving.is_plain() || (by < 0.0 && moving.surface.is_none() && moving.has_plain_walls()) {
             let body = self.tuning.body();
             let swept = sweep_y_from(terrain, body, &moving.cells, from, to);
             if !(swept.blocked && by < 0.0 && self.tuning.corner_nudge() > 0.0) {
@@ -255,7 +259,7 @@ impl Character {
         to: f64,
         listener: &mut L,
     ) {
-        let room = self.room(terrain);
+        let room = self.room_near(terrain, moving);
         let x = moving.feet.x;
         if let Some(surface) = moving.surface {
             // The feet are below a slope they came over.
@@ -395,7 +399,7 @@ impl Character {
         listener: &mut L,
     ) {
         let walked = moving.start_mode == Mode::Ground && !moving.left_ground && moving.velocity.y >= 0.0;
-        if walked && !(moving.plain && self.tuning.step_height() == 0.0) {
+        if walked && !(moving.is_plain() && self.tuning.step_height() == 0.0) {
             self.set_down(terrain, moving, listener);
         }
     }
@@ -411,7 +415,7 @@ impl Character {
             Ok(top) => {
                 self.note(listener, || Decision::SetDown { by: top - feet.y });
                 (moving.feet.y, moving.velocity.y) = (top, 0.0);
-                moving.plain = false;
+                moving.near = terrain.features();
                 moving.cells = self.cells_at(terrain, moving.feet);
             }
             Err(Some(by)) => self.note(listener, || Decision::SetDownRefused { by }),
@@ -424,7 +428,7 @@ impl Character {
     #[inline(always)]
     pub(super) fn stay_out<T: Terrain>(&mut self, terrain: &T, moving: &mut Moving) {
         let ramps = Features::RAMP | Features::LINE;
-        if !moving.plain && terrain.features().has(ramps) && !self.room(terrain).fits(moving.feet) {
+        if moving.near.has(ramps) && !self.room_near(terrain, moving).fits(moving.feet) {
             moving.feet = moving.start;
             moving.velocity = DVec2::ZERO;
             moving.cells = self.cells;

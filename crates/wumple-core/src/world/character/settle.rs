@@ -48,7 +48,7 @@ impl Character {
             || (held && matches!(self.mode, Mode::Ladder | Mode::Hold))
         {
             (self.standing, self.on_solid) = (None, false);
-        } else if moving.plain {
+        } else if moving.is_plain() {
             self.on_solid = stands_on_solid(terrain, moving.feet, &moving.cells);
             if !self.on_solid {
                 self.standing = None;
@@ -57,7 +57,7 @@ impl Character {
                 self.standing = Some(Top::plain(moving.feet.y));
             }
         } else {
-            (self.standing, self.on_solid) = self.find_support(terrain, moving.feet);
+            (self.standing, self.on_solid) = self.find_support(&self.room_near(terrain, moving), moving.feet);
         }
     }
 
@@ -92,10 +92,10 @@ impl Character {
     #[inline(always)]
     fn find_walls<T: Terrain>(&mut self, terrain: &T, moving: &Moving) {
         let probe = self.tuning.wall_probe();
-        let now = if moving.plain {
+        let now = if moving.has_plain_walls() {
             walls_beside(terrain, self.tuning.body(), moving.feet, probe, &moving.cells)
         } else {
-            self.room(terrain).walls(moving.feet, probe)
+            self.room_near(terrain, moving).walls(moving.feet, probe)
         };
         let before = self.at_walls.touched;
         if now != before {
