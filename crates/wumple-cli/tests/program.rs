@@ -35,16 +35,28 @@ fn the_demo_needs_nothing_and_leaves_figures_that_can_be_read() {
         .map(|entry| entry.unwrap().file_name().into_string().unwrap())
         .collect();
     names.sort();
-    insta::assert_snapshot!(
-        names.join(" "),
-        @"dab-arcs.png dab-arcs.svg dab-jump-over-time.png dab-jump-over-time.svg dab.tuning.toml throwing-room-run.csv throwing-room-run.png throwing-room-run.svg throwing-room.buttons throwing-room.level.toml throwing-room.png throwing-room.svg"
-    );
+    let of_a_run = |room: &str| {
+        ["csv", "png", "svg"]
+            .map(|ending| format!("{room}-run.{ending}"))
+            .into_iter()
+            .chain(["png", "svg"].map(|ending| format!("{room}-run-over-time.{ending}")))
+    };
+    let mut expected: Vec<String> = wumple::demo::files().into_iter().map(|(name, _)| name).collect();
+    expected.extend(wumple::demo::ROOMS.iter().flat_map(|room| of_a_run(room.name)));
+    expected.extend(of_a_run("throwing-room"));
+    for figure in ["dab-arcs", "dab-jump-over-time", "throwing-room", "climbing-dab-hitbox"] {
+        expected.extend(["png", "svg"].map(|ending| format!("{figure}.{ending}")));
+    }
+    expected.sort();
+    assert_eq!(names, expected);
+    assert!(!out.contains("never"), "every room is led through to its goal: {out}");
 
     // What it says to try next works as it stands.
     let (_, next) = out.split_once("\n  wumple ").unwrap();
     let arguments: Vec<&str> = next.split_whitespace().filter(|word| *word != "\\").collect();
-    let (status, _, said) = output(wumple(&arguments).current_dir(folder.path()));
-    assert_eq!((status, said.as_str()), (0, "figure: wumple-demo/throwing-room-run.svg\n"));
+    let (status, why, said) = output(wumple(&arguments).current_dir(folder.path()));
+    assert_eq!((status, said.as_str()), (0, "figure: wumple-demo/chimney-run.svg\n"));
+    assert!(why.contains("used, off the wall"));
 
     // A second demo leaves what was changed.
     let tuning = folder.path().join("wumple-demo/dab.tuning.toml");
@@ -230,6 +242,64 @@ fn a_run_as_a_table_a_trace_and_json() {
     let (_, json, _) = output(wumple(&ROOM).args(press).args(["--format", "json"]));
     let report: serde_json::Value = serde_json::from_str(&json).unwrap();
     assert_eq!((&report["format"], report["rows"].as_array().unwrap().len()), (&"wumple-run 1".into(), 91));
+}
+
+const CLIMB: [&str; 6] =
+    ["run", "drying-racks.level.toml", "--tuning", "climbing-dab.tuning.toml", "--buttons", "drying-racks.buttons"];
+
+#[test]
+fn why_says_what_was_refused_and_what_came_of_it() {
+    let (status, out, said) = output(&mut wumple(&[&CLIMB[..], &["--why"]].concat()));
+    assert_eq!((status, said.as_str()), (0, ""));
+    for line in [
+        "jump refused: in the air for 11 ticks, coyote time is 5; no wall touched; kept until tick 307",
+        "jump pressed in tick 300: used, from the ground",
+        "jump pressed in tick 230: forgotten, dropped through instead",
+        "walked up a step of 5 px",
+    ] {
+        assert!(out.contains(line), "{line} in {out}");
+    }
+    let (_, json, _) = output(&mut wumple(&[&CLIMB[..], &["--why", "--format", "json"]].concat()));
+    let report: serde_json::Value = serde_json::from_str(&json).unwrap();
+    assert_eq!((report["format"].as_str(), report["rate_hz"].as_f64()), (Some("wumple-why 1"), Some(60.0)));
+    let lines = report["lines"].as_array().unwrap();
+    let refused = lines.iter().find(|line| line["tick"] == 300).unwrap();
+    assert!(refused["why"].as_str().unwrap().starts_with("jump refused") && refused["last_tick"] == 300);
+    let (_, csv, _) = output(&mut wumple(&[&CLIMB[..], &["--why", "--format", "csv"]].concat()));
+    assert_eq!(csv.lines().next(), Some("tick,last_tick,why"));
+    assert_eq!(csv.lines().count(), lines.len() + 1);
+}
+
+#[test]
+fn a_run_names_blocks_by_their_ids_and_draws_itself_over_time() {
+    let folder = tempfile::tempdir().unwrap();
+    let figure = folder.path().join("time.svg");
+    let time = ["--time-figure", figure.to_str().unwrap(), "--format", "csv"];
+    let (status, out, _) = output(&mut wumple(&[&CLIMB[..], &time].concat()));
+    assert!(
+        status == 0 && out.contains(",block:bat,") && out.contains(",block:two-bats,") && out.contains(",one-way,")
+    );
+    let drawn = fs::read_to_string(&figure).unwrap();
+    for words in ["Drying racks over time", "upward speed", "seconds", "jump", "down", "state"] {
+        assert!(drawn.contains(words), "{words}");
+    }
+}
+
+#[test]
+fn draw_says_what_sticks_out_and_what_does_not_fit() {
+    let folder = tempfile::tempdir().unwrap();
+    let (level, body) = (folder.path().join("level.svg"), folder.path().join("body.svg"));
+    let draw = |tuning: &str, more: &[&str]| {
+        let base = ["draw", "throwing-room.level.toml", "--tuning", tuning, "--figure", level.to_str().unwrap()];
+        output(&mut wumple(&[&base[..], more].concat()))
+    };
+    let (status, out, _) = draw("climbing-dab.tuning.toml", &["--body-figure", body.to_str().unwrap()]);
+    assert_eq!(status, 0);
+    assert!(out.contains("the picture sticks out 4 px on the right") && !out.contains("does not fit"));
+    assert!(fs::read_to_string(&body).unwrap().contains("hitbox 10 x 22 px, 0.625 x 1.375 tiles"));
+    let (status, out, _) = draw("../docs/tall.tuning.toml", &[]);
+    let tight = "does not fit: the passage at columns 17 to 22, rows 11 to 13 is 48 px high, the hitbox 51.2 px";
+    assert!(status == 0 && out.contains(tight), "{out}");
 }
 
 #[test]

@@ -31,7 +31,15 @@ fn scene() -> impl Strategy<Value = (Grid, Body, DVec2)> {
 }
 
 fn room<'a>(grid: &'a Grid, body: &'a Body) -> Room<'a, Grid> {
-    Room { terrain: grid, body, ladders: true, follow: 8.0, ignored: Ignored::default(), climbing: None, near: grid.features() }
+    Room {
+        terrain: grid,
+        body,
+        ladders: true,
+        follow: 8.0,
+        ignored: Ignored::default(),
+        climbing: None,
+        near: grid.features(),
+    }
 }
 
 fn on_solid(grid: &Grid, body: &Body, feet: DVec2) -> bool {

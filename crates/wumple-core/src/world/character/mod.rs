@@ -17,13 +17,10 @@ use crate::sweep::{Cells, Support};
 use crate::terrain::{Features, Terrain, Zones};
 use crate::tuning::{LIMIT_SPEED, Tuning};
 
-/// What tiles and objects can be besides plain solid, empty, and zones.
-const SPECIAL: Features = Features::ONE_WAY
-    .and(Features::LADDER)
-    .and(Features::RAMP)
-    .and(Features::MATERIAL)
-    .and(Features::BLOCK)
-    .and(Features::LINE);
+/// What tiles can be besides plain solid, empty, and zones.
+const TILE_SPECIAL: Features = Features::ONE_WAY.and(Features::LADDER).and(Features::RAMP).and(Features::MATERIAL);
+/// The same with objects off the grid.
+const SPECIAL: Features = TILE_SPECIAL.and(Features::BLOCK).and(Features::LINE);
 /// What of it can be met on the way along x or upward, or as a wall.
 const SOLID_SPECIAL: Features = Features::RAMP.and(Features::BLOCK).and(Features::LINE);
 
@@ -342,10 +339,13 @@ impl Character {
         // Whole tiles around those that are overlapped; a cast holds what is too much at the most there is.
         let tiles = |pixels: f64| (pixels * per_px) as i32 + 1;
         let (aside, up, down) = (tiles(beside), tiles(above), tiles(below));
-        let cells = &moving.cells;
-        let columns = cells.left.saturating_sub(aside)..cells.right.saturating_add(aside).saturating_add(1);
-        let rows = cells.top.saturating_sub(up)..cells.bottom.saturating_add(down).saturating_add(1);
-        let mut near = terrain.features_in(columns, rows);
+        let mut near = Features::NONE;
+        if terrain.features().has(TILE_SPECIAL) {
+            let cells = &moving.cells;
+            let columns = cells.left.saturating_sub(aside)..cells.right.saturating_add(aside).saturating_add(1);
+            let rows = cells.top.saturating_sub(up)..cells.bottom.saturating_add(down).saturating_add(1);
+            near = terrain.features_in(columns, rows);
+        }
         if terrain.features().has(Features::BLOCK | Features::LINE) {
             let hitbox = self.tuning.body().hitbox_at(moving.feet);
             near |= terrain.objects_near(&Hitbox {
