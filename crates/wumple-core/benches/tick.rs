@@ -126,8 +126,9 @@ fn kinds() -> [TileProperties; 8] {
 /// The same map with every other tile of another kind.
 fn map_of_everything(side: usize) -> Vec<u8> {
     let mut sequence = Sequence(13);
-    let edge =
-        |index: usize| index % side == 0 || index % side == side - 1 || index < side || index >= side * (side - 1);
+    let edge = |index: usize| {
+        index.is_multiple_of(side) || index % side == side - 1 || index < side || index >= side * (side - 1)
+    };
     let tiles = map(side).into_iter().enumerate();
     tiles
         .map(|(index, tile)| if tile == 0 || edge(index) { tile } else { (sequence.next() % 8).max(1) as u8 })
@@ -302,7 +303,7 @@ fn script_of_all_buttons() -> Vec<Buttons> {
     let mut sequence = Sequence(19);
     let climbing = |held: Buttons| {
         let bits = sequence.next();
-        Buttons { up: bits % 5 == 0, down: bits % 7 == 0, grab: bits % 3 == 0, ..held }
+        Buttons { up: bits.is_multiple_of(5), down: bits.is_multiple_of(7), grab: bits.is_multiple_of(3), ..held }
     };
     script().into_iter().map(climbing).collect()
 }

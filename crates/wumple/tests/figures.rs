@@ -1,20 +1,33 @@
 //! What the figures say, and that they say it the same way every time.
 #![cfg(feature = "figures")]
 
-use wumple::figures::{Figure, arcs_figure, level_arcs_figure, level_figure, run_figure, time_figure};
+use wumple::figures::{
+    Figure, arcs_figure, body_figure, level_arcs_figure, level_figure, run_figure, run_time_figure, time_figure,
+};
 use wumple::{ButtonsFile, Level, TuningFile, arcs, demo, level_arcs};
 
-fn figures() -> [Figure; 5] {
+fn figures() -> [Figure; 9] {
     let dab = TuningFile::parse("dab", demo::DAB).unwrap();
     let level = Level::parse("room", demo::THROWING_ROOM).unwrap();
     let buttons = ButtonsFile::parse("buttons", demo::THROWING_ROOM_BUTTONS, &dab.scale).unwrap();
     let trace = wumple::run(&level, &dab.tuning, &buttons.at_rate(60.0).0, 280).unwrap();
+    let climbing = TuningFile::parse("climbing", demo::CLIMBING_DAB).unwrap();
+    let [_, store, racks, _, slip] = demo::ROOMS.map(|room| {
+        let level = Level::parse(room.name, room.level).unwrap();
+        let timeline = ButtonsFile::parse(room.name, room.buttons, &climbing.scale).unwrap().at_rate(60.0).0;
+        let trace = wumple::run(&level, &climbing.tuning, &timeline, 600).unwrap();
+        (level, timeline, trace)
+    });
     [
         arcs_figure(&arcs([&dab])),
         level_figure(&level, Some(&dab)),
         run_figure(&level, &dab, &trace),
         time_figure(&arcs([&dab])),
         level_arcs_figure(&level, &level_arcs(&level, &dab, (9, 13)).unwrap()),
+        body_figure(&climbing),
+        run_time_figure(&store.0, &climbing, &store.2, &store.1),
+        run_figure(&racks.0, &climbing, &racks.2),
+        level_figure(&slip.0, None),
     ]
 }
 
@@ -33,7 +46,7 @@ fn the_same_input_gives_the_same_bytes() {
 
 #[test]
 fn the_figures_say_what_they_show() {
-    let [arcs, level, run, time, from] = figures();
+    let [arcs, level, run, time, from, body, over_time, climb, surfaces] = figures();
     for (figure, expected) in [
         (
             &arcs,
@@ -53,6 +66,18 @@ fn the_figures_say_what_they_show() {
             ][..],
         ),
         (&time, &["Full jump over time: Dab", "rise", "hang", "fall", "height, tiles", "upward speed, tiles/s"][..]),
+        (
+            &body,
+            &[
+                "Climbing Dab: hitbox, probes and picture",
+                "corner nudge 3 px: a head stopped by a corner moves aside",
+                "picture 16 x 24 px",
+                "the picture sticks out 2 px at the head: into ceilings",
+            ][..],
+        ),
+        (&over_time, &["Glaze store over time: Climbing Dab", "seconds", "ladder", "jump", "up", "down", "px/s"][..]),
+        (&climb, &["Drying racks: the path of Climbing Dab", "one-way", "230 dropped-through"][..]),
+        (&surfaces, &["Slip floor", "belt", "slippery", "bounces"][..]),
         (&from, &["Throwing room: how Dab can jump from here", "full left: 6, 10", "tap left: 5, 15"][..]),
     ] {
         let words = words(figure);

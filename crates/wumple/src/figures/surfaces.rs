@@ -165,7 +165,5 @@ pub(super) fn entries(level: &Level) -> Vec<LegendEntry<'static>> {
         }),
     ];
     let present = rows.into_iter().filter(|(present, ..)| *present);
-    present
-        .map(|(_, words, draw)| LegendEntry { words, sample: Box::new(move |sheet, area| draw(sheet, area)) })
-        .collect()
+    present.map(|(_, words, draw)| LegendEntry { words, sample: Box::new(draw) }).collect()
 }
