@@ -1,8 +1,9 @@
 //! One long run, pinned to the bit. Run in debug and in release, it must come to the same hash.
 
 use wumple_core::{
-    Acceleration, Buttons, DVec2, Edge, Edges, Grid, Hang, Release, Scheme, TileProperties, Tuning, TuningNumbers,
-    World,
+    Acceleration, Block, Bounce, Buttons, DVec2, Edge, Edges, Grid, Hang, HoldNumbers, HoldWhen, LadderNumbers,
+    Material, Ramp, Release, Scheme, SlideNumbers, SlideWhen, Surface, TileProperties, Tuning, TuningNumbers,
+    WallJumpNumbers, WallNumbers, World,
 };
 
 /// A small random generator with a fixed sequence, so that the run never changes.
@@ -57,6 +58,111 @@ fn hash_of_a_long_run(scheme: Scheme) -> u64 {
         hash = (hash ^ report.events.len() as u64).wrapping_mul(0x0100_0000_01B3);
     }
     hash
+}
+
+/// The same in a room of everything, by a character with all abilities.
+fn hash_of_a_long_climb(scheme: Scheme) -> u64 {
+    let mut sequence = Sequence(411);
+    let columns = 50;
+    let tiles: Vec<u8> = (0..columns * 30)
+        .map(|_| if sequence.next().is_multiple_of(4) { (sequence.next() % 9) as u8 } else { 0 })
+        .collect();
+    let ramp = |left_height, right_height| TileProperties::of(Surface::Ramp { left_height, right_height });
+    let with = |material| TileProperties { material, ..TileProperties::SOLID };
+    let bounce = Some(Bounce { height: 37.7, release: Release::Cut { keep: 0.31 } });
+    let kinds = [
+        TileProperties::EMPTY,
+        TileProperties::SOLID,
+        TileProperties::ONE_WAY,
+        TileProperties::LADDER,
+        ramp(0.0, 16.0),
+        ramp(16.0, 5.3),
+        with(Material { grip: 0.3, surface_speed: 41.7, bounce: None }),
+        with(Material { bounce, ..Material::PLAIN }),
+        TileProperties::LADDER,
+    ];
+    let solid = Edges { left: Edge::Solid, right: Edge::Solid, top: Edge::Solid, bottom: Edge::Solid };
+    let place = |sequence: &mut Sequence, most: f64| (sequence.next() % 10_000) as f64 / 1e4 * most;
+    let (mut blocks, mut ramps) = (Vec::new(), Vec::new());
+    for _ in 0..40 {
+        let at = DVec2::new(place(&mut sequence, 800.0), place(&mut sequence, 480.0));
+        blocks.push(Block::new(at, 3.0 + place(&mut sequence, 30.0), 3.0 + place(&mut sequence, 20.0)));
+        let by = DVec2::new(10.0 + place(&mut sequence, 80.0), place(&mut sequence, 60.0) - 30.0);
+        ramps.extend(Ramp::new(at + DVec2::new(60.0, 20.0), at + by));
+    }
+    let grid = Grid::new(columns, tiles, 16.0, &kinds, solid).unwrap().with_objects(blocks, ramps).unwrap();
+
+    let mut numbers = TuningNumbers::new(9.3, 15.1, 131.7).with_jump(55.3, 0.347);
+    numbers.scheme = scheme;
+    numbers.run.acceleration = Acceleration::Time(0.11);
+    (numbers.body.corner_nudge, numbers.body.ledge_lift, numbers.body.step_height) = (3.1, 2.3, 5.7);
+    (numbers.run.ramp_follow, numbers.air.bump_memory) = (6.1, 0.071);
+    numbers.ladder = Some(LadderNumbers {
+        probe: 5.3,
+        up_speed: 67.3,
+        down_speed: 88.1,
+        side_speed: 41.9,
+        centre: true,
+        up_is_jump: false,
+    });
+    numbers.wall = Some(WallNumbers {
+        coyote_time: 0.081,
+        slide: Some(SlideNumbers { when: SlideWhen::Pushed, top_speed: 51.3 }),
+        jump: Some(WallJumpNumbers { height: 43.1, push_speed: 112.3, steer_lock: 0.141, same_wall: false }),
+        hold: Some(HoldNumbers {
+            when: HoldWhen::GrabHeld,
+            up_speed: 35.3,
+            down_speed: 72.7,
+            from_ground: true,
+            climb_over: true,
+        }),
+    });
+    let tuning = Tuning::check(&numbers).unwrap();
+    let mut world = World::new(grid);
+    let id = (0..400)
+        .find_map(|try_at| {
+            let at = DVec2::new(f64::from(try_at % 50) * 16.0 + 7.0, f64::from(try_at / 50) * 50.0 + 40.0);
+            world.add_character(tuning.clone(), at).ok()
+        })
+        .unwrap();
+    let mut hash = 0xCBF2_9CE4_8422_2325_u64;
+    let mut states = std::collections::BTreeSet::new();
+    let mut held = Buttons::NONE;
+    for tick in 0..50_000u32 {
+        if tick.is_multiple_of(7) {
+            let bits = sequence.next();
+            let bit = |at: u32| bits >> at & 1 != 0;
+            held = Buttons {
+                left: bit(1) && bit(2),
+                right: bit(3),
+                up: bit(4) && bit(5),
+                down: bit(6) && bit(7),
+                jump: bit(8),
+                grab: bit(9) && bit(10),
+                ..Buttons::NONE
+            };
+        }
+        world.tick(&[held]);
+        let report = world.report(id);
+        states.insert(report.state.name());
+        for number in [report.feet.x, report.feet.y, report.velocity.x, report.velocity.y] {
+            hash = (hash ^ number.to_bits()).wrapping_mul(0x0100_0000_01B3);
+        }
+        hash = (hash ^ report.events.len() as u64).wrapping_mul(0x0100_0000_01B3);
+    }
+    assert_eq!(states.len(), 7, "{states:?}");
+    hash
+}
+
+#[test]
+fn a_long_climb_comes_to_the_pinned_bits() {
+    let pinned = [
+        (Scheme::Exact, "22b6bb0253559baf"),
+        (Scheme::VelocityFirst, "b8e34fbb3869f132"),
+        (Scheme::PositionFirst, "f363249039854482"),
+    ];
+    let hashes = pinned.map(|(scheme, _)| format!("{:016x}", hash_of_a_long_climb(scheme)));
+    assert_eq!(hashes, pinned.map(|(_, hash)| hash));
 }
 
 #[test]
