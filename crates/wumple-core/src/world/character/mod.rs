@@ -44,6 +44,8 @@ struct Moving {
     left_ground: bool,
     /// Carried to where nothing supports it.
     carried_off: bool,
+    /// Tick 0: nothing is thrown up yet, since that could not be told.
+    starting: bool,
     /// The height of the slopes that feet in the air came over, where they are below them.
     surface: Option<f64>,
     /// A climb came down upon a floor, or was stopped where it should go on over a wall's top.
@@ -195,6 +197,7 @@ impl Character {
             },
         };
         let mut moving = character.moving(&Buttons::NONE);
+        moving.starting = true;
         moving.near = character.features_near(terrain, &moving, DVec2::ZERO);
         character.follow_ground(terrain, &mut moving, &mut Nobody);
         character.stay_out(terrain, &mut moving);
@@ -277,6 +280,7 @@ impl Character {
             near: Features::NONE,
             left_ground: false,
             carried_off: false,
+            starting: false,
             surface: None,
             stopped: None,
         }

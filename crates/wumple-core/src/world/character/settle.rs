@@ -23,7 +23,7 @@ impl Character {
         self.find_ground(terrain, moving, held);
         let (ground, supported) = (self.mode == Mode::Ground, self.standing.is_some());
         // Mostly nothing has changed.
-        let bounces = self.standing.is_some_and(|top| top.material.bounce.is_some());
+        let bounces = !moving.starting && self.standing.is_some_and(|top| top.material.bounce.is_some());
         if supported != ground || bounces || (!held && !matches!(self.mode, Mode::Ground | Mode::Air)) {
             let facts = Facts::SUPPORTED.when(supported) | Facts::STILL_HELD.when(held) | Facts::BOUNCES.when(bounces);
             self.change_mode(terrain, moving, Moment::Settle, facts, listener);
