@@ -3,7 +3,7 @@
 use proptest::prelude::*;
 use wumple_core::{
     Acceleration, Block, Body, Bounce, Buttons, CharacterId, DVec2, Decision, Drop, Edge, Edges, Event, Grid, Hang,
-    HoldNumbers, HoldWhen, JumpNumbers, JumpShape, JumpedFrom, LadderNumbers, Listener, Material, Pixels, Ramp,
+    HoldNumbers, HoldWhen, JumpNumbers, JumpShape, JumpedFrom, LadderNumbers, Listener, Material, Nobody, Pixels, Ramp,
     Release, Scheme, SlideNumbers, SlideWhen, State, Support, Surface, Terrain, TileProperties, Tuning, TuningNumbers,
     WallJumpNumbers, WallNumbers, World, slow,
 };
@@ -228,6 +228,24 @@ fn way_is_free(grid: &Grid, body: &Body, from: DVec2, to: DVec2) -> bool {
     !x.blocked && (!y.blocked || y.place == to.y)
 }
 
+/// Where a run goes, to the bit.
+fn places<L: Listener>(
+    grid: &Grid,
+    tuning: &Tuning,
+    script: &[(Buttons, usize)],
+    seed: u32,
+    listener: &mut L,
+) -> Option<Vec<[u64; 3]>> {
+    let (mut world, id) = start(grid, tuning, seed)?;
+    let held = script.iter().flat_map(|(held, ticks)| core::iter::repeat_n(*held, *ticks));
+    let places = held.map(|held| {
+        world.tick_told(&[held], listener);
+        let report = world.report(id);
+        [report.feet.x, report.feet.y, report.velocity.y].map(f64::to_bits)
+    });
+    Some(places.collect())
+}
+
 /// Hears everything and puts it into words.
 struct Talkative;
 
@@ -274,28 +292,9 @@ proptest! {
     fn the_same_run_twice_told_and_on_two_threads_is_the_same_to_the_bit(
         grid in full_grid(), tuning in full_tuning(), script in buttons(), seed in any::<u32>(),
     ) {
-        let run = || {
-            let (mut world, id) = start(&grid, &tuning, seed)?;
-            let mut places = Vec::new();
-            for held in script.iter().flat_map(|(held, ticks)| core::iter::repeat_n(*held, *ticks)) {
-                world.tick(&[held]);
-                let report = world.report(id);
-                places.push((report.feet.x.to_bits(), report.feet.y.to_bits(), report.velocity.y.to_bits()));
-            }
-            Some(places)
-        };
+        let run = || places(&grid, &tuning, &script, seed, &mut Nobody);
         let here = run();
-        let told = || {
-            let (mut world, id) = start(&grid, &tuning, seed)?;
-            let mut places = Vec::new();
-            for held in script.iter().flat_map(|(held, ticks)| core::iter::repeat_n(*held, *ticks)) {
-                world.tick_told(&[held], &mut Talkative);
-                let report = world.report(id);
-                places.push((report.feet.x.to_bits(), report.feet.y.to_bits(), report.velocity.y.to_bits()));
-            }
-            Some(places)
-        };
-        prop_assert!(here == told());
+        prop_assert!(here == places(&grid, &tuning, &script, seed, &mut Talkative));
         let (one, two) = std::thread::scope(|scope| {
             let (one, two) = (scope.spawn(run), scope.spawn(run));
             (one.join().unwrap(), two.join().unwrap())

@@ -149,13 +149,13 @@ impl Character {
     fn is_still_held<T: Terrain>(&mut self, terrain: &T, moving: &Moving) -> bool {
         match self.mode {
             Mode::Ground | Mode::Air => true,
-            Mode::Ladder => moving.stopped.is_none() && self.is_on_ladder(terrain, moving.feet),
-            Mode::Hold => moving.stopped.is_none() && self.is_on_wall(terrain, moving.feet),
+            Mode::Ladder => moving.stopped.is_none() && self.holds_ladder_still(terrain, moving.feet),
+            Mode::Hold => moving.stopped.is_none() && self.holds_wall_still(terrain, moving.feet),
         }
     }
 
     /// A body whose middle comes to another ladder goes on on that.
-    fn is_on_ladder<T: Terrain>(&mut self, terrain: &T, feet: DVec2) -> bool {
+    fn holds_ladder_still<T: Terrain>(&mut self, terrain: &T, feet: DVec2) -> bool {
         let (Some(ladder), Some(numbers)) = (self.ladder, self.tuning.ladder()) else { return false };
         let half = terrain.lattice().tile() * 0.5;
         let room = self.room(terrain);
@@ -168,7 +168,7 @@ impl Character {
         next.is_some()
     }
 
-    fn is_on_wall<T: Terrain>(&self, terrain: &T, feet: DVec2) -> bool {
+    fn holds_wall_still<T: Terrain>(&self, terrain: &T, feet: DVec2) -> bool {
         let Some(hold) = self.hold else { return false };
         match hold.over {
             ClimbOver::None => {

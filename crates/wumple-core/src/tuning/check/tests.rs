@@ -1,0 +1,70 @@
+use super::*;
+use alloc::string::ToString;
+
+fn numbers() -> TuningNumbers {
+    TuningNumbers::new(10.0, 22.0, 120.0).with_jump(54.0, 0.35)
+}
+
+#[test]
+fn every_wrong_number_is_named_with_its_bound() {
+    type Spoil = fn(&mut TuningNumbers);
+    let cases: [(Spoil, &str); 11] = [
+        (|n| n.rate = 0.0, "tick.rate is 0 Hz; it must be at least 1 and at most 10000 Hz"),
+        (|n| n.rate = f64::NAN, "tick.rate is NaN Hz; it must be at least 1 and at most 10000 Hz"),
+        (|n| n.body.width = 0.0, "body.width is 0 px; it must be above 0 and at most 524288 px"),
+        (|n| n.body.width = 1e-9, "body.width is 0 px; it must be above 0 and at most 524288 px"),
+        (|n| n.body.height = -1.0, "body.height is -1 px; it must be above 0 and at most 524288 px"),
+        (
+            |n| n.body.wall_probe = f64::INFINITY,
+            "body.wall_probe is inf px; it must be at least 0 and at most 524288 px",
+        ),
+        (|n| n.run.top_speed = 2e6, "run.top_speed is 2000000 px/s; it must be at least 0 and at most 1000000 px/s"),
+        (
+            |n| n.run.braking = Acceleration::Rate(-5.0),
+            "run.braking is -5 px/s^2; it must be at least 0 and at most 1000000000000 px/s^2",
+        ),
+        (|n| n.jump = None, "fall.gravity is missing; without [jump] it says how fast a fall quickens"),
+        (|n| n.fall.gravity = Some(9.0), "fall.gravity is given, but [jump] already says the gravity; remove it"),
+        (
+            |n| *n = n.clone().with_jump(54.0, 1e-4),
+            "jump.time_to_apex makes the take-off speed 1080000 px/s; it may be at most 1000000 px/s",
+        ),
+    ];
+    for (spoil, message) in cases {
+        let mut numbers = numbers();
+        spoil(&mut numbers);
+        assert_eq!(Tuning::check(&numbers).unwrap_err().to_string(), message);
+    }
+}
+
+#[test]
+fn several_wrong_numbers_are_all_named() {
+    let mut numbers = numbers();
+    numbers.body.width = -1.0;
+    numbers.run.top_speed = -1.0;
+    assert_eq!(Tuning::check(&numbers).unwrap_err().0.len(), 2);
+}
+
+#[test]
+fn a_jump_is_the_same_from_either_pair_of_numbers() {
+    let by_height = Tuning::check(&numbers()).unwrap();
+    let speed = by_height.jump().unwrap().speed;
+    assert_eq!(speed, 2.0 * 54.0 / 0.35);
+    let gravity = by_height.gravity().rise;
+    let mut other = numbers();
+    other.jump.as_mut().unwrap().shape = JumpShape::SpeedAndGravity { speed, gravity };
+    let by_speed = Tuning::check(&other).unwrap();
+    assert_eq!((by_speed.jump(), by_speed.gravity()), (by_height.jump(), by_height.gravity()));
+}
+
+#[test]
+fn times_become_rates_and_lengths_are_rounded() {
+    let mut numbers = numbers();
+    numbers.run.acceleration = Acceleration::Time(0.1);
+    numbers.run.turning = Acceleration::Time(0.0);
+    numbers.body.width = 10.0 + 0.4 / 1024.0;
+    let tuning = Tuning::check(&numbers).unwrap();
+    assert_eq!(tuning.run().acceleration, RunRate::PerSecond(120.0 / 0.1));
+    assert_eq!(tuning.run().turning, RunRate::Instant);
+    assert_eq!(tuning.body().width, 10.0);
+}
