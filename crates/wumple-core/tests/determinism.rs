@@ -157,9 +157,9 @@ fn hash_of_a_long_climb(scheme: Scheme) -> u64 {
 #[test]
 fn a_long_climb_comes_to_the_pinned_bits() {
     let pinned = [
-        (Scheme::Exact, "22b6bb0253559baf"),
-        (Scheme::VelocityFirst, "b8e34fbb3869f132"),
-        (Scheme::PositionFirst, "f363249039854482"),
+        (Scheme::Exact, "c85908d1b3121a5c"),
+        (Scheme::VelocityFirst, "7032635b0fb919ba"),
+        (Scheme::PositionFirst, "7f2778586a310cdb"),
     ];
     let hashes = pinned.map(|(scheme, _)| format!("{:016x}", hash_of_a_long_climb(scheme)));
     assert_eq!(hashes, pinned.map(|(_, hash)| hash));

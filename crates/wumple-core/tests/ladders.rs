@@ -181,3 +181,11 @@ fn without_ladders_in_the_tuning_they_are_empty() {
     dab.play("U100");
     assert_eq!((dab.state(), dab.feet().1), ("stand", FLOOR));
 }
+
+#[test]
+fn the_speeds_reported_are_those_commanded_even_against_a_wall() {
+    let rows = ["........", "..#H....", "..#H....", "..#H....", "..#H....", "########"];
+    let mut dab = Play::new(&rows, &ladder_climber(), CENTRE, 80.0);
+    dab.play("U20 L20");
+    assert_eq!((dab.feet().0, dab.state(), dab.now().velocity.x), (53.0, "ladder", -40.0));
+}

@@ -152,6 +152,8 @@ pub enum Decision {
 pub struct JumpRefusal {
     /// The tuning has no jump at all.
     pub no_jump: bool,
+    /// The body holds on to a wall, and there is no jump off it.
+    pub holding: bool,
     /// For how many ticks the body has been without ground that it walked off, and the coyote time in
     /// ticks. `None` if it left the ground otherwise.
     pub in_air_for: Option<(u64, u64)>,
@@ -349,6 +351,9 @@ impl fmt::Display for JumpRefusal {
         if let Some((ticks, coyote)) = self.in_air_for {
             separate(f)?;
             write!(f, "in the air for {}, coyote time is {coyote}", Ticks(ticks))?;
+        } else if self.holding {
+            separate(f)?;
+            f.write_str("holding on to a wall that cannot be jumped off")?;
         } else if !self.no_jump {
             separate(f)?;
             f.write_str("in the air")?;

@@ -4,7 +4,7 @@ use glam::DVec2;
 
 use super::{JOIN, Obstacle, RampId, Room, Thing, Top};
 use crate::geometry::Hitbox;
-use crate::terrain::Terrain;
+use crate::terrain::{Ramp, Terrain};
 
 /// No slope is followed down that is steeper, px for each px along.
 const STEEPEST_FOLLOWED: f64 = 64.0;
@@ -33,18 +33,17 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
 
     /// The steepest of this ramp and those joined to it that the feet passed.
     fn steepest_passed(&self, id: RampId, way: &Hitbox) -> f64 {
-        let mut steepest: f64 = 0.0;
+        let mut followed = None;
+        self.ramps(way, |other, ramp| followed = followed.or((other == id).then_some(*ramp)));
+        let Some(followed) = followed else { return 0.0 };
+        let is_passed = |ramp: &Ramp| ramp.left_end().x <= way.right && ramp.right_end().x >= way.left;
+        let mut steepest = if is_passed(&followed) { followed.slope() } else { 0.0 };
         self.ramps(way, |other, ramp| {
-            let passed = ramp.left_end().x <= way.right && ramp.right_end().x >= way.left;
-            let itself = Obstacle {
-                left: ramp.left_end().x,
-                right: ramp.right_end().x,
-                top: ramp.left_end().y,
-                bottom: ramp.left_end().y,
-                thing: Thing::Ramp(other),
-            };
-            if passed && (other == id || self.ramp(id).is_some_and(|ramp| self.is_joined(id, &ramp, &itself))) {
-                steepest = steepest.max(ramp.slope());
+            let (left, right) = (ramp.left_end(), ramp.right_end());
+            let itself =
+                Obstacle { left: left.x, right: right.x, top: left.y, bottom: left.y, thing: Thing::Ramp(other) };
+            if is_passed(ramp) && ramp.slope() > steepest && self.is_joined(id, &followed, &itself) {
+                steepest = ramp.slope();
             }
         });
         steepest
@@ -63,26 +62,5 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
             joined = joined || (left_it && self.is_joined(id, ramp, &flat));
         });
         joined
-    }
-
-    fn ramp(&self, id: RampId) -> Option<crate::terrain::Ramp> {
-        match id {
-            RampId::Tile { column, row } => self.terrain.tile_ramp(column, row),
-            RampId::Line(line) => {
-                let mut found = None;
-                let everywhere = Hitbox {
-                    left: f64::NEG_INFINITY,
-                    right: f64::INFINITY,
-                    top: f64::NEG_INFINITY,
-                    bottom: f64::INFINITY,
-                };
-                self.terrain.ramps_near(&everywhere, &mut |index, ramp| {
-                    if index == line {
-                        found = Some(*ramp);
-                    }
-                });
-                found
-            }
-        }
     }
 }

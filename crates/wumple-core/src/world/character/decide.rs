@@ -539,6 +539,7 @@ impl Character {
         let wall = rules.jump.and_then(|_| self.wall_to_jump_off().err());
         let refusal = JumpRefusal {
             no_jump: self.tuning.jump().is_none(),
+            holding: self.hold.is_some(),
             in_air_for: self.lost_ground_at.map(|lost| (tick - lost, self.tuning.coyote_ticks())),
             wall,
             air_jumps_spent: self.tuning.air_jumps() > 0 && self.air_jumps_left == 0,

@@ -28,6 +28,9 @@ impl Character {
         let steepest = self.tuning.steepest_climb();
         let walk = room.walk(moving.feet, moving.feet.x + by, Footing::Ground { steepest });
         moving.feet = walk.feet;
+        if walk.blocked {
+            self.rest.x = 0.0;
+        }
         moving.cells = self.cells_at(terrain, moving.feet);
         let found = self.find_support(&self.room(terrain), moving.feet);
         (self.standing, self.on_solid) = found;
@@ -104,12 +107,16 @@ impl Character {
             self.walk(terrain, moving, to, listener)
         };
         if blocked {
-            if self.mode == Mode::Hold {
-                moving.stopped = Some(Stopped::OnTheWayOver);
-            }
-            self.remember_bump(moving, listener);
-            moving.velocity.x = 0.0;
             self.rest.x = 0.0;
+            match self.mode {
+                Mode::Ground | Mode::Air => {
+                    self.remember_bump(moving, listener);
+                    moving.velocity.x = 0.0;
+                }
+                // The speed there is the one commanded.
+                Mode::Ladder => {}
+                Mode::Hold => moving.stopped = Some(Stopped::OnTheWayOver),
+            }
         }
     }
 
