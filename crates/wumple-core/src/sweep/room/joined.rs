@@ -35,7 +35,8 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
         if if to_right { obstacle.right < end.x } else { obstacle.left > end.x } {
             return false;
         }
-        if self.is_level_ground_at(obstacle, end, to_right) {
+        let is_ramp = matches!(obstacle.thing, Thing::Ramp(_));
+        if !is_ramp && self.is_level_ground_at(obstacle, end, to_right) {
             return true;
         }
         let mut joined = false;

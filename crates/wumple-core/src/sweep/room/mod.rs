@@ -11,6 +11,9 @@ mod tops;
 mod walk;
 mod walls;
 
+#[cfg(test)]
+mod tests;
+
 use glam::DVec2;
 
 use crate::geometry::{Body, Hitbox};

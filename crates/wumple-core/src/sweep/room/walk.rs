@@ -77,7 +77,7 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
             if !climbs {
                 return Ok(Walk { feet: at, blocked: true, face_top: None });
             }
-            let end = self.end_of_climb(&rising, at, to);
+            let (end, height) = self.end_of_climb(&rising, at, to);
             if let Some(stop) = self.first_stop_on_slope(&rising, at, end) {
                 if let (Footing::Air, RampId::Line(line), None) = (footing, rising.id, stop.face_top) {
                     return Err(line);
@@ -85,7 +85,7 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
                 let feet = DVec2::new(stop.x, ramp.at(stop.x).min(at.y));
                 return Ok(Walk { feet, blocked: true, face_top: stop.face_top });
             }
-            at = DVec2::new(end, ramp.at(end).min(at.y));
+            at = DVec2::new(end, height.min(at.y));
             let far = ramp.end(to > feet.x).x;
             // From inside a ramp nothing in the air gets out over its far end.
             if end == to || (footing == Footing::Air && end == far && feet.y > at.y) {
@@ -139,12 +139,14 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
         first
     }
 
-    /// How far the feet go up this slope: to its end, to `to`, or to where a steeper one takes over.
-    fn end_of_climb(&self, rising: &Rising, at: DVec2, to: f64) -> f64 {
+    /// How far the feet go up this slope: to its end, to `to`, or to where a steeper one takes over; and
+    /// their height there, below neither.
+    fn end_of_climb(&self, rising: &Rising, at: DVec2, to: f64) -> (f64, f64) {
         let to_right = to > at.x;
         let far = rising.ramp.end(to_right).x;
         let mut end = if to_right { far.min(to) } else { far.max(to) };
         let high = rising.ramp.at(end);
+        let mut height = high;
         let area = Hitbox { left: at.x.min(end), right: at.x.max(end), top: high, bottom: at.y };
         self.ramps(&area, |id, other| {
             let (near, far) = (other.end(!to_right), other.end(to_right));
@@ -164,9 +166,10 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
                 if to_right { (cross < end, cross < far.x) } else { (cross > end, cross > far.x) };
             if before_end && within && cross != at.x {
                 end = cross;
+                height = rising.ramp.at(cross).min(other.at(cross));
             }
         });
-        end
+        (end, height)
     }
 
     /// What first stops a body that goes up a slope from one x to another: a face, or something over its
@@ -207,6 +210,10 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
                 return;
             }
             let x = self.head_below(ramp, touches, from, under);
+            // What is joined to the slope goes on from it: a very low body walks on.
+            if self.is_excused(obstacle, DVec2::new(x, ramp.at(x))) {
+                return;
+            }
             if first.as_ref().is_none_or(|stop| !before(stop.x, x)) {
                 first = Some(Stop { x, face_top: None });
             }
