@@ -142,3 +142,19 @@ fn a_jump_that_is_never_seen_to_end_is_measured_as_far_as_it_was_seen() {
     let report = arcs([&TuningFile::parse("slow", text).unwrap()]);
     assert!(report.tunings[0].arcs.iter().all(|arc| arc.apex_height_px.is_finite() && arc.reach_px == 0.0));
 }
+
+#[test]
+fn a_jump_off_a_wall_is_measured_from_the_wall() {
+    for scheme in ["exact", "velocity-first", "position-first"] {
+        let text = demo::CLIMBING_DAB.replace("scheme = \"exact\"", &format!("scheme = \"{scheme}\""));
+        let report = arcs([&TuningFile::parse("climbing", &text).unwrap()]);
+        let wall = report.tunings[0].arc(ArcKind::Wall).unwrap();
+        let over = wall.apex_height_px - 2.7 * 16.0;
+        assert!(if scheme == "exact" { over.abs() < 1e-9 } else { (-1e-9..0.5).contains(&over) }, "{scheme}: {over}");
+        // Away at 112 px/s at the least: the push is locked, and steering away quickens it to 120.
+        let (slow, fast) = (112.0 * wall.air_time_s, 120.0 * wall.air_time_s);
+        assert!((slow..=fast).contains(&wall.reach_px), "{scheme}: {} of {slow} to {fast}", wall.reach_px);
+    }
+    let plain = arcs([&TuningFile::parse("dab", demo::DAB).unwrap()]);
+    assert!(plain.tunings[0].arc(ArcKind::Wall).is_none());
+}

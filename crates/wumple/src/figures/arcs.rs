@@ -83,7 +83,7 @@ fn draw(sheet: &mut Sheet<'_>, report: &ArcsReport) {
 }
 
 /// The running jump with its dots, the band between it and the tap, and straight up the standing jump,
-/// with the air jump above it.
+/// with the air jump above it; the jump off a wall that stands at the take-off.
 fn draw_arcs(
     sheet: &mut Sheet<'_>,
     frame: &Frame,
@@ -103,6 +103,9 @@ fn draw_arcs(
     sheet.line(&run, stroke(colour, 2.2).dashed(dash));
     for point in run[..run.len() - 1].iter().step_by(dot_every as usize) {
         sheet.marker(*point, marker, 2.8, colour);
+    }
+    if let Some(wall) = tuning.arc(ArcKind::Wall) {
+        sheet.line(&curve(frame, wall, 0.0), stroke(colour, 1.3).dashed(Dash::LongShort));
     }
     let ground = frame.at(0.0, 0.0);
     if let Some(full) = tuning.arc(ArcKind::Full) {
@@ -154,10 +157,11 @@ fn apex_place(arc: &JumpArc) -> (f64, f64) {
 /// Labels at apexes and landings; the same words at the same place are said once.
 fn draw_labels(sheet: &mut Sheet<'_>, frame: &Frame, report: &ArcsReport) {
     let arcs = report.tunings.iter().flat_map(|tuning| &tuning.arcs);
-    let running = arcs.filter(|arc| arc.kind == ArcKind::Running).flat_map(|arc| curve(frame, arc, 0.0));
+    let curves = arcs.filter(|arc| matches!(arc.kind, ArcKind::Running | ArcKind::Wall));
+    let curves = curves.flat_map(|arc| curve(frame, arc, 0.0));
     let taps =
         report.tunings.iter().filter_map(|tuning| Some((tuning.arc(ArcKind::Tap)?, tuning.arc(ArcKind::Running)?)));
-    let data = running.chain(taps.flat_map(|(tap, running)| curve(frame, tap, run_speed(running)))).collect();
+    let data = curves.chain(taps.flat_map(|(tap, running)| curve(frame, tap, run_speed(running)))).collect();
     let mut labels = Labels::new(frame.area.grown(-3.0), data);
     let mut said: Vec<(Point, Vec<String>, Vec<&str>)> = Vec::new();
     for tuning in &report.tunings {
@@ -198,6 +202,10 @@ fn marks(frame: &Frame, tuning: &TuningArcs, arc: &JumpArc) -> Vec<(Point, Vec<S
             return vec![(frame.at(at, y), vec![length("tap ", arc.apex_height_px)])];
         }
         ArcKind::Air => return vec![(apex.0, vec![length("with an air jump ", arc.apex_height_px)])],
+        ArcKind::Wall => {
+            let there = arc.points.iter().find(|point| point.tick == arc.apex_tick).map_or(0.0, |point| point.x_px);
+            return vec![(frame.at(there, y), vec![length("off a wall ", arc.apex_height_px)])];
+        }
         _ => return Vec::new(),
     }
     let speed = format!("at {} px/s", short(arc.landing_speed_px_s));
