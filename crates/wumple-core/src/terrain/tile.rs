@@ -161,8 +161,8 @@ impl Features {
         self.0 & other.0 != 0
     }
 
-    /// Both.
-    pub const fn and(self, other: Features) -> Features {
+    /// These and those.
+    pub const fn with(self, other: Features) -> Features {
         Features(self.0 | other.0)
     }
 
@@ -175,7 +175,7 @@ impl core::ops::BitOr for Features {
     type Output = Features;
     #[inline]
     fn bitor(self, other: Features) -> Features {
-        self.and(other)
+        self.with(other)
     }
 }
 

@@ -108,16 +108,10 @@ fn fill_of(letter: &LetterKind) -> (Colour, f64) {
 fn draw_faces(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
     let grid = &level.grid;
     let lattice = grid.lattice();
-    let solid = |column: i32, row: i32| {
-        let inside = (0..grid.columns()).contains(&column) && (0..grid.rows()).contains(&row);
-        inside && grid.is_solid(column, row)
-    };
-    let line = stroke(INK, 1.3);
+    let solid = |column, row| surfaces::surface_at(level, column, row) == Surface::Solid;
     // A ramp's own lines are drawn with it.
-    let ramp = |column: i32, row: i32| {
-        let inside = (0..grid.columns()).contains(&column) && (0..grid.rows()).contains(&row);
-        inside && matches!(grid.tile(column, row).surface, Surface::Ramp { .. })
-    };
+    let ramp = |column, row| matches!(surfaces::surface_at(level, column, row), Surface::Ramp { .. });
+    let line = stroke(INK, 1.3);
     for row in 0..=grid.rows() {
         for column in 0..=grid.columns() {
             let (x, y) = (lattice.line(column), lattice.line(row));

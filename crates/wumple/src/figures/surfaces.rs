@@ -7,6 +7,13 @@ use super::paper::{
 use crate::files::Level;
 use wumple_core::{Material, Ramp, Surface, Terrain};
 
+/// What a tile is made of; nothing outside the map.
+pub(super) fn surface_at(level: &Level, column: i32, row: i32) -> Surface {
+    let grid = &level.grid;
+    let inside = (0..grid.columns()).contains(&column) && (0..grid.rows()).contains(&row);
+    if inside { grid.tile(column, row).surface } else { Surface::Empty }
+}
+
 /// A ramp that fills a tile: what is under its line, the line, and its sides where nothing solid covers them.
 pub(super) fn draw_tile_ramp(
     sheet: &mut Sheet<'_>,
@@ -23,10 +30,8 @@ pub(super) fn draw_tile_ramp(
         [frame.at(left.x, left.y), frame.at(right.x, right.y), frame.at(right.x, foot), frame.at(left.x, foot)];
     sheet.fill(&corners, colour, opacity);
     sheet.line(&corners[..2], stroke(INK, 1.6));
-    let filled = |column: i32, row: i32| {
-        let inside = (0..grid.columns()).contains(&column) && (0..grid.rows()).contains(&row);
-        inside && matches!(grid.tile(column, row).surface, Surface::Solid | Surface::Ramp { .. })
-    };
+    let filled =
+        |column: i32, row: i32| matches!(surface_at(level, column, row), Surface::Solid | Surface::Ramp { .. });
     for (beside, side) in [(column - 1, [corners[0], corners[3]]), (column + 1, [corners[1], corners[2]])] {
         if !filled(beside, row) {
             sheet.line(&side, stroke(INK, 1.3));

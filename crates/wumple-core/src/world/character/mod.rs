@@ -18,11 +18,11 @@ use crate::terrain::{Features, Terrain, Zones};
 use crate::tuning::{LIMIT_SPEED, Tuning};
 
 /// What tiles can be besides plain solid, empty, and zones.
-const TILE_SPECIAL: Features = Features::ONE_WAY.and(Features::LADDER).and(Features::RAMP).and(Features::MATERIAL);
+const TILE_SPECIAL: Features = Features::ONE_WAY.with(Features::LADDER).with(Features::RAMP).with(Features::MATERIAL);
 /// The same with objects off the grid.
-const SPECIAL: Features = TILE_SPECIAL.and(Features::BLOCK).and(Features::LINE);
+const SPECIAL: Features = TILE_SPECIAL.with(Features::BLOCK).with(Features::LINE);
 /// What of it can be met on the way along x or upward, or as a wall.
-const SOLID_SPECIAL: Features = Features::RAMP.and(Features::BLOCK).and(Features::LINE);
+const SOLID_SPECIAL: Features = Features::RAMP.with(Features::BLOCK).with(Features::LINE);
 
 /// One tick seldom has more events than this; room for them is made at the start.
 const ROOM_FOR_EVENTS: usize = 16;

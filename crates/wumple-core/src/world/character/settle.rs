@@ -78,13 +78,15 @@ impl Character {
         let half = self.tuning.body().half_width();
         let (left, right) = (feet.x - half, feet.x + half);
         let area = Hitbox { left, right, top: f64::NEG_INFINITY, bottom: f64::INFINITY };
-        terrain.ramps_near(&area, &mut |index, ramp| {
-            if feet.y <= ramp.at(feet.x)
-                && let Some(slot) = lines.iter().position(|line| *line == Some(index))
-            {
-                kept[slot] = Some(index);
-            }
-        });
+        if lines != kept {
+            terrain.ramps_near(&area, &mut |index, ramp| {
+                if feet.y <= ramp.at(feet.x)
+                    && let Some(slot) = lines.iter().position(|line| *line == Some(index))
+                {
+                    kept[slot] = Some(index);
+                }
+            });
+        }
         self.ignored = Ignored { height, lines: kept };
         self.dropping = self.ignored != Ignored::default();
     }
