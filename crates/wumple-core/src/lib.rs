@@ -44,6 +44,7 @@ extern crate alloc;
 mod geometry;
 mod math;
 mod motion;
+mod platform;
 mod sweep;
 mod terrain;
 mod tuning;
@@ -56,6 +57,10 @@ pub use motion::{
     Buttons, Cause, Direction, Facts, Flight, Gravity, Mode, Moment, Moved, Phases, Piece, Scheme, Transition,
     transition, transitions,
 };
+pub use platform::{
+    Carrier, CrumbleNumbers, Crumbling, Ease, Ends, Pace, PlatformError, PlatformNumbers, PlatformProblem,
+    PlatformReport, PlatformSurface, Platforms, Route, Starts,
+};
 pub use sweep::{Support, Swept, slow, sweep_x, sweep_y};
 pub use terrain::{
     Block, Bounce, Edge, Edges, Features, Grid, GridError, Material, Ramp, Side, Surface, Terrain, TileProperties,
@@ -63,11 +68,12 @@ pub use terrain::{
 };
 pub use tuning::{
     Acceleration, AirNumbers, BodyNumbers, Drop, FallNumbers, Hang, HoldNumbers, HoldWhen, Jump, JumpNumbers,
-    JumpShape, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, LadderNumbers, NoShape, Pixels, Problem, Release,
+    JumpShape, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, LadderNumbers, Leave, NoShape, Pixels, Problem, Release,
     RiseRules, RunNumbers, RunRate, RunRates, Shape, SlideNumbers, SlideWhen, Tuning, TuningError, TuningErrors,
     TuningNumbers, WallJump, WallJumpNumbers, WallNumbers, WallRules, round_length,
 };
 pub use world::{
     Character, CharacterId, Contacts, Decision, Event, Forgotten, HoldRefusal, JumpRefusal, JumpedFrom, LIMIT_PLACE,
-    LadderRefusal, LetGo, Listener, NoWallJump, Nobody, StartError, State, TickReport, Violation, World,
+    LadderRefusal, LetGo, Listener, NoWallJump, Nobody, Prop, PropId, Saved, StartError, State, TickReport, Violation,
+    World,
 };

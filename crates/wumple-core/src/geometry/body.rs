@@ -39,3 +39,42 @@ pub struct Hitbox {
     /// Bottom edge, outside.
     pub bottom: f64,
 }
+
+impl Hitbox {
+    /// Whether the two boxes overlap or touch.
+    #[inline]
+    pub(crate) fn touches(&self, other: &Hitbox) -> bool {
+        self.left <= other.right && self.right >= other.left && self.top <= other.bottom && self.bottom >= other.top
+    }
+
+    /// Whether the two boxes overlap: to touch is not to.
+    pub(crate) fn overlaps(&self, other: &Hitbox) -> bool {
+        self.left < other.right && self.right > other.left && self.top < other.bottom && self.bottom > other.top
+    }
+
+    /// Whether all of the other lies within this one.
+    #[inline]
+    pub(crate) fn contains(&self, other: &Hitbox) -> bool {
+        self.left <= other.left && other.right <= self.right && self.top <= other.top && other.bottom <= self.bottom
+    }
+
+    /// The least box around both.
+    pub(crate) fn around(&self, other: &Hitbox) -> Hitbox {
+        Hitbox {
+            left: self.left.min(other.left),
+            right: self.right.max(other.right),
+            top: self.top.min(other.top),
+            bottom: self.bottom.max(other.bottom),
+        }
+    }
+
+    /// The same box with so much more on every side, px.
+    pub(crate) fn grown(&self, by: f64) -> Hitbox {
+        Hitbox { left: self.left - by, right: self.right + by, top: self.top - by, bottom: self.bottom + by }
+    }
+
+    /// The same box, moved, px.
+    pub(crate) fn moved(&self, by: glam::DVec2) -> Hitbox {
+        Hitbox { left: self.left + by.x, right: self.right + by.x, top: self.top + by.y, bottom: self.bottom + by.y }
+    }
+}

@@ -1,7 +1,9 @@
-//! Quantities of space: the body's box and the lattice of tiles.
+//! Quantities of space: the body's box, the lattice of tiles, and the index of where boxes are.
 
 mod body;
+mod index;
 mod lattice;
 
 pub use body::{Body, Hitbox};
+pub(crate) use index::Index;
 pub use lattice::Lattice;

@@ -1,7 +1,7 @@
 use alloc::vec::Vec;
 use proptest::prelude::*;
 
-use super::room::{Footing, Ignored, Room};
+use super::room::{Footing, Room};
 use super::*;
 use crate::terrain::{Edges, Grid, TileProperties};
 
@@ -31,15 +31,7 @@ fn scene() -> impl Strategy<Value = (Grid, Body, DVec2)> {
 }
 
 fn room<'a>(grid: &'a Grid, body: &'a Body) -> Room<'a, Grid> {
-    Room {
-        terrain: grid,
-        body,
-        ladders: true,
-        follow: 8.0,
-        ignored: Ignored::default(),
-        climbing: None,
-        near: grid.features(),
-    }
+    Room::without_movers(grid, body, true, 8.0)
 }
 
 fn on_solid(grid: &Grid, body: &Body, feet: DVec2) -> bool {
@@ -99,7 +91,7 @@ proptest! {
         };
         let walls = walls_beside(&grid, &body, feet, probe, &Cells::of(grid.lattice(), &body, feet));
         prop_assert_eq!((walls.left.is_some(), walls.right.is_some()), (meets(-beyond), meets(beyond)));
-        prop_assert_eq!(walls, room(&grid, &body).walls(feet, probe));
+        prop_assert_eq!(walls, room(&grid, &body).walls(feet, probe, None));
     }
 }
 

@@ -131,7 +131,7 @@ impl TileProperties {
 
 /// A set of the things that a part of a terrain has: what is not there need not be looked for.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
-pub struct Features(u8);
+pub struct Features(u16);
 
 impl Features {
     /// None of them.
@@ -152,7 +152,9 @@ impl Features {
     pub const BLOCK: Features = Features(1 << 6);
     /// Ramps drawn as a line.
     pub const LINE: Features = Features(1 << 7);
-    /// All of them.
+    /// Platforms and props: never a terrain's.
+    pub(crate) const MOVER: Features = Features(1 << 8);
+    /// All that a terrain can have.
     pub const ALL: Features = Features(0xFF);
 
     /// Whether any of `other` is among these.

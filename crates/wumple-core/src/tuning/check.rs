@@ -3,8 +3,8 @@ use alloc::vec::Vec;
 use super::error::{Problem, TuningError, TuningErrors};
 use super::{
     Acceleration, Drop, Hang, HoldNumbers, Jump, JumpNumbers, JumpShape, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED,
-    LadderNumbers, NoShape, Pixels, Release, RiseRules, RunNumbers, Shape, SlideNumbers, TuningNumbers, WallNumbers,
-    round_length,
+    LadderNumbers, Leave, NoShape, Pixels, Release, RiseRules, RunNumbers, Shape, SlideNumbers, TuningNumbers,
+    WallNumbers, round_length,
 };
 use crate::geometry::Body;
 use crate::math::{floor, gate_ticks};
@@ -200,6 +200,12 @@ impl Tuning {
     #[inline]
     pub fn ladder(&self) -> Option<&LadderNumbers> {
         self.numbers.ladder.as_ref()
+    }
+
+    /// What of a platform's speed it takes along when it leaves it.
+    #[inline]
+    pub fn leave_with(&self) -> Leave {
+        self.numbers.leave_with
     }
 
     /// Which buttons let it drop through one-way tops.

@@ -12,7 +12,8 @@ pub use check::{RunRate, RunRates, Tuning, WallJump, WallRules};
 pub use error::{Problem, TuningError, TuningErrors};
 pub use numbers::{
     Acceleration, AirNumbers, BodyNumbers, Drop, FallNumbers, Hang, HoldNumbers, HoldWhen, JumpNumbers, JumpShape,
-    LadderNumbers, Pixels, Release, RunNumbers, SlideNumbers, SlideWhen, TuningNumbers, WallJumpNumbers, WallNumbers,
+    LadderNumbers, Leave, Pixels, Release, RunNumbers, SlideNumbers, SlideWhen, TuningNumbers, WallJumpNumbers,
+    WallNumbers,
 };
 pub use rise::{Jump, NoShape, RiseRules, Shape};
 

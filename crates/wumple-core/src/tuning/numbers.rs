@@ -25,6 +25,8 @@ pub struct TuningNumbers {
     pub ladder: Option<LadderNumbers>,
     /// How it drops through one-way tops.
     pub drop: Drop,
+    /// What of a platform's speed it takes along when it leaves it.
+    pub leave_with: Leave,
 }
 
 impl TuningNumbers {
@@ -50,6 +52,7 @@ impl TuningNumbers {
             wall: None,
             ladder: None,
             drop: Drop::default(),
+            leave_with: Leave::default(),
         }
     }
 
@@ -366,4 +369,16 @@ pub enum Drop {
     DownAndJump,
     /// None.
     Off,
+}
+
+/// What of a platform's speed a body takes along when it jumps, drops or walks off it.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+pub enum Leave {
+    /// Nothing.
+    Nothing,
+    /// Its speed sideways.
+    #[default]
+    Sideways,
+    /// Its speed sideways and, unless it drops, upward; never downward.
+    All,
 }

@@ -1,5 +1,6 @@
 use core::fmt;
 
+use crate::platform::Carrier;
 use crate::sweep::Support;
 use crate::terrain::{Side, Zone};
 
@@ -49,6 +50,12 @@ pub enum Event {
     Lifted,
     /// A one-way top was dropped through.
     DroppedThrough,
+    /// A platform or a prop moved the body out of its way, along one axis.
+    Pushed(Carrier),
+    /// Terrain refused a push: the platform or prop passes through the body, until it is clear.
+    Crushed(Carrier),
+    /// A platform came up faster than the body rose, and ended the rise: instead of landing.
+    Caught(Carrier),
     /// A ladder was taken.
     TookLadder,
     /// A ladder was let go, other than by a jump.
@@ -81,12 +88,17 @@ impl fmt::Display for Event {
         match self {
             Event::Jumped(from) => write!(f, "jumped:{}", from.name()),
             Event::Landed { speed } => write!(f, "landed:{}", at_most_three_decimals(*speed)),
-            Event::Bounced(Support::Block(index)) => write!(f, "bounced:{}", index + 1),
+            Event::Bounced(Support::Block(index) | Support::Platform(index) | Support::Prop(index)) => {
+                write!(f, "bounced:{}", index + 1)
+            }
             Event::Bounced(support) => write!(f, "bounced:{support}"),
             Event::BumpedHead => f.write_str("bumped:head"),
             Event::Nudged => f.write_str("nudged"),
             Event::Lifted => f.write_str("lifted"),
             Event::DroppedThrough => f.write_str("dropped-through"),
+            Event::Pushed(carrier) => write!(f, "pushed:{carrier}"),
+            Event::Crushed(carrier) => write!(f, "crushed:{carrier}"),
+            Event::Caught(carrier) => write!(f, "caught:{carrier}"),
             Event::TookLadder => f.write_str("took:ladder"),
             Event::LetGoOfLadder => f.write_str("let-go:ladder"),
             Event::TookWall => f.write_str("took:wall"),
@@ -124,6 +136,10 @@ mod tests {
             (Event::BumpedHead, "bumped:head"),
             (Event::Bounced(Support::Block(1)), "bounced:2"),
             (Event::Bounced(Support::OneWay), "bounced:one-way"),
+            (Event::Bounced(Support::Platform(2)), "bounced:3"),
+            (Event::Pushed(Carrier::Platform(0)), "pushed:1"),
+            (Event::Crushed(Carrier::Prop(1)), "crushed:2"),
+            (Event::Caught(Carrier::Platform(1)), "caught:2"),
             (Event::Nudged, "nudged"),
             (Event::Lifted, "lifted"),
             (Event::DroppedThrough, "dropped-through"),

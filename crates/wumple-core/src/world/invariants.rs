@@ -1,7 +1,9 @@
 use core::fmt;
 
-use super::{Character, LIMIT_PLACE, State};
+use super::scene::Scene;
+use super::{Character, Event, LIMIT_PLACE, State};
 use crate::motion::Mode;
+use crate::sweep::room::Room;
 use crate::sweep::{Cells, Support};
 use crate::terrain::Terrain;
 use crate::tuning::LIMIT_SPEED;
@@ -36,7 +38,7 @@ impl fmt::Display for Violation {
 
 impl Character {
     /// The first thing that must hold for this character, and does not.
-    pub(super) fn violation<T: Terrain>(&self, terrain: &T) -> Option<Violation> {
+    pub(super) fn violation<T: Terrain>(&self, scene: &Scene<'_, T>) -> Option<Violation> {
         let report = self.report();
         let (feet, velocity, body) = (report.feet, report.velocity, self.tuning().body());
         if self.has_ended() {
@@ -47,12 +49,19 @@ impl Character {
         if !placed || !near(velocity.x, LIMIT_SPEED) || !near(velocity.y, LIMIT_SPEED) {
             return Some(Violation::OutOfRange);
         }
-        if *self.cells() != Cells::of(terrain.lattice(), body, feet) {
+        if *self.cells() != Cells::of(scene.terrain.lattice(), body, feet) {
             return Some(Violation::Cells);
         }
-        let room = self.room(terrain);
-        if !room.fits(feet) {
+        let room = self.room(scene);
+        // Through a body that was said to be crushed, platforms may pass; terrain never.
+        let crushed = report.events.iter().any(|event| matches!(event, Event::Crushed(_)));
+        let met = if crushed || self.is_prop() { scene.terrain.features() } else { scene.features() };
+        if !(Room { near: met, ..self.room(scene) }).fits(feet) {
             return Some(Violation::Overlap);
+        }
+        if self.is_prop() {
+            // What stands on it moved after it, and may have come to it since.
+            return None;
         }
         let free = matches!(self.mode(), Mode::Ground | Mode::Air);
         let top = room.first_top(feet.x, feet.y, feet.y).filter(|_| velocity.y >= 0.0 && free);

@@ -1,9 +1,10 @@
-//! The world: a terrain, the characters in it, and the tick that moves them on.
+//! The world: a terrain, what moves in it, and the tick that moves everything on.
 
 mod character;
 mod event;
 mod invariants;
 mod report;
+mod scene;
 mod start;
 mod why;
 
@@ -18,8 +19,12 @@ use alloc::vec::Vec;
 use glam::DVec2;
 
 use crate::motion::Buttons;
-use crate::terrain::Terrain;
+use crate::platform::{
+    Asking, Carrier, Happenings, Mover, Movers, PlatformReport, PlatformSurface, Platforms, PropPlace,
+};
+use crate::terrain::{Material, Terrain};
 use crate::tuning::Tuning;
+use scene::Scene;
 
 /// Coordinates stay within plus or minus this, px; a body beyond it is lost.
 pub const LIMIT_PLACE: f64 = crate::tuning::LIMIT_LENGTH;
@@ -28,20 +33,72 @@ pub const LIMIT_PLACE: f64 = crate::tuning::LIMIT_LENGTH;
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
 pub struct CharacterId(usize);
 
-/// A terrain and the characters in it.
+/// Which prop of a [`World`].
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
+pub struct PropId(usize);
+
+/// A body without buttons, to be put into a world: it falls, rests and rides, and can be stood on.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Prop {
+    /// Its body, and how it falls. Of the rest of a tuning it makes no use.
+    pub tuning: Tuning,
+    /// What of it stops a character.
+    pub surface: PlatformSurface,
+    /// What its top is like to stand on.
+    pub material: Material,
+}
+
+/// A terrain, the platforms over it, and the props and characters in it.
 ///
 /// The terrain may be owned or borrowed: `&T` is a [`Terrain`] wherever `T` is.
 #[derive(Clone, Debug)]
 pub struct World<T> {
     terrain: T,
+    platforms: Platforms,
+    props: Vec<Rigid>,
+    /// The props in the order in which they move: those on which others can stand first.
+    prop_order: Vec<u32>,
     characters: Vec<Character>,
     tick: u64,
+    /// The platforms near the body whose tick it is: kept so that nothing is allocated.
+    near: Vec<Mover>,
+}
+
+/// A prop: a character whose player holds nothing.
+#[derive(Clone, Debug)]
+struct Rigid {
+    body: Character,
+    solid: bool,
+    material: Material,
+}
+
+/// Everything of a world that ticks change: not its terrain, nor its platforms' routes.
+#[derive(Clone, Debug)]
+pub struct Saved {
+    tick: u64,
+    platforms: Happenings,
+    props: Vec<Rigid>,
+    characters: Vec<Character>,
+}
+
+impl Saved {
+    /// The tick at whose end it was saved.
+    pub fn tick(&self) -> u64 {
+        self.tick
+    }
 }
 
 impl<T: Terrain> World<T> {
-    /// A world without characters, before its first tick.
+    /// A world without platforms and characters, before its first tick.
     pub fn new(terrain: T) -> World<T> {
-        World { terrain, characters: Vec::new(), tick: 0 }
+        World::with_platforms(terrain, Platforms::none())
+    }
+
+    /// The same with platforms.
+    pub fn with_platforms(terrain: T, platforms: Platforms) -> World<T> {
+        let near = Vec::with_capacity(platforms.len());
+        let (props, prop_order, characters) = (Vec::new(), Vec::new(), Vec::new());
+        World { terrain, platforms, props, prop_order, characters, tick: 0, near }
     }
 
     /// Puts a character into the world, with its feet at this place (px, y down).
@@ -49,18 +106,70 @@ impl<T: Terrain> World<T> {
     /// # Errors
     ///
     /// If its hitbox would be inside something solid, or the place is not a number within
-    /// [`LIMIT_PLACE`].
+    /// [`LIMIT_PLACE`]; if it has another tick rate than the world's platforms, or than those before it.
     pub fn add_character(&mut self, tuning: Tuning, feet: DVec2) -> Result<CharacterId, StartError> {
-        let character = Character::start(&self.terrain, CharacterId(self.characters.len()), tuning, feet, self.tick)?;
+        let id = CharacterId(self.characters.len());
+        let (character, rides) = self.start(id, None, tuning, feet)?;
         self.characters.push(character);
-        Ok(CharacterId(self.characters.len() - 1))
+        if let Some(Carrier::Platform(platform)) = rides {
+            self.platforms.was_ridden(platform, self.tick, true);
+        }
+        Ok(id)
+    }
+
+    /// Puts a prop into the world, with the middle of its bottom edge at this place (px, y down).
+    ///
+    /// # Errors
+    ///
+    /// Like [`World::add_character`].
+    pub fn add_prop(&mut self, prop: Prop, feet: DVec2) -> Result<PropId, StartError> {
+        let Prop { tuning, surface, material } = prop;
+        let itself = Carrier::Prop(self.props.len());
+        let (body, rides) = self.start(CharacterId(usize::MAX), Some(itself), tuning, feet)?;
+        self.props.push(Rigid { body, solid: surface == PlatformSurface::Solid, material });
+        self.prop_order.push(self.props.len() as u32 - 1);
+        self.near.reserve(self.platforms.len() + self.props.len());
+        self.see_props();
+        if let Some(Carrier::Platform(platform)) = rides {
+            self.platforms.was_ridden(platform, self.tick, false);
+        }
+        Ok(PropId(self.props.len() - 1))
+    }
+
+    fn start(
+        &self,
+        id: CharacterId,
+        itself: Option<Carrier>,
+        tuning: Tuning,
+        feet: DVec2,
+    ) -> Result<(Character, Option<Carrier>), StartError> {
+        let mut rates =
+            self.characters.iter().chain(self.props.iter().map(|prop| &prop.body)).map(|body| body.tuning().rate());
+        let platforms = (self.platforms.len() > 0).then_some(self.platforms.rate());
+        if let Some(expected) = platforms.or_else(|| rates.next()).filter(|rate| *rate != tuning.rate()) {
+            return Err(StartError::OtherRate { expected, found: tuning.rate() });
+        }
+        if tuning.moves_whole_pixels()
+            && let Some(platform) = self.platforms.first_not_whole()
+        {
+            return Err(StartError::PlatformNotWhole { platform });
+        }
+        let scene = self.scene_everywhere(tuning.moves_whole_pixels());
+        let character = Character::start(&scene, id, itself, tuning, feet, self.tick)?;
+        let rides = character.report().support.carrier();
+        Ok((character, rides))
+    }
+
+    /// The world as it is now, for questions between ticks.
+    fn scene_everywhere(&self, whole_pixels: bool) -> Scene<'_, T> {
+        Scene { terrain: &self.terrain, movers: Movers::looked_up(&self.platforms, self.tick, whole_pixels) }
     }
 
     /// Moves everything on by one tick. `buttons` are what each character's player holds, in the order
     /// in which they were added; a character without an entry holds nothing.
     ///
     /// Characters that have died or are lost no longer move. The cost does not depend on the size of
-    /// the map, and nothing is allocated.
+    /// the map or the number of platforms, and nothing is allocated.
     pub fn tick(&mut self, buttons: &[Buttons]) {
         self.tick_told(buttons, &mut Nobody);
     }
@@ -68,14 +177,117 @@ impl<T: Terrain> World<T> {
     /// The same, and `listener` hears of every decision with its reason. The motion is the same to the bit.
     pub fn tick_told<L: Listener>(&mut self, buttons: &[Buttons], listener: &mut L) {
         self.tick += 1;
+        if !self.platforms.is_empty() {
+            self.bring_platforms_back();
+            self.tick_props();
+        }
         for (index, character) in self.characters.iter_mut().enumerate() {
             let held = buttons.get(index).unwrap_or(&Buttons::NONE);
-            character.tick(&self.terrain, held, self.tick, listener);
-            #[cfg(debug_assertions)]
-            if let Some(violation) = character.violation(&self.terrain) {
-                panic!("{violation}: {:?}", character.report());
+            let scene = scene_around(&self.terrain, &self.platforms, &mut self.near, character, false, self.tick);
+            let borne_by = character.tick(&scene, held, self.tick, listener);
+            if let Some(Carrier::Platform(platform)) = borne_by {
+                if L::LISTENS && self.platforms.begins_to_crumble(platform) {
+                    listener.decided(CharacterId(index), self.tick, &Decision::Crumbles);
+                }
+                self.platforms.was_ridden(platform, self.tick, true);
             }
         }
+        #[cfg(debug_assertions)]
+        if let Some(violation) = self.violation() {
+            panic!("{violation} in tick {}: {:?}", self.tick, self.characters.iter().map(Character::report).next());
+        }
+    }
+
+    /// Crumbled platforms come back whose time is over, if nobody is in their way.
+    fn bring_platforms_back(&mut self) {
+        let (characters, props) = (&self.characters, &self.props);
+        self.platforms.bring_back(self.tick, |way| {
+            let bodies = characters.iter().chain(props.iter().map(|prop| &prop.body));
+            bodies.filter(|body| !body.has_ended()).any(|body| body.hitbox().overlaps(way))
+        });
+    }
+
+    /// Props move before characters, from below upward: so each is carried by the one it stands on.
+    fn tick_props(&mut self) {
+        self.see_props();
+        let props = &self.props;
+        let below = |one: u32, other: u32| {
+            let height = |prop: u32| props[prop as usize].body.report().feet.y;
+            (height(other), one) < (height(one), other)
+        };
+        for end in 1..self.prop_order.len() {
+            let mut at = end;
+            while at > 0 && below(self.prop_order[at], self.prop_order[at - 1]) {
+                self.prop_order.swap(at - 1, at);
+                at -= 1;
+            }
+        }
+        for slot in &self.prop_order {
+            let index = *slot as usize;
+            let body = &mut self.props[index].body;
+            let scene = scene_around(&self.terrain, &self.platforms, &mut self.near, body, true, self.tick);
+            let borne_by = body.tick(&scene, &Buttons::NONE, self.tick, &mut Nobody);
+            let (place, is_there) = (body.hitbox(), !body.has_ended());
+            self.platforms.set_prop(index, place, is_there);
+            if let Some(Carrier::Platform(platform)) = borne_by {
+                self.platforms.was_ridden(platform, self.tick, false);
+            }
+        }
+    }
+
+    /// Where the props are before they move.
+    fn see_props(&mut self) {
+        self.platforms.set_props(self.props.iter().map(|prop| {
+            let place = prop.body.hitbox();
+            let (solid, material, is_there) = (prop.solid, prop.material, !prop.body.has_ended());
+            PropPlace { old: place, now: place, solid, material, is_there, has_moved: false }
+        }));
+    }
+
+    /// Everything that ticks change, to be restored later.
+    ///
+    /// Its size grows with the characters and props, and with the platforms that were set off or have
+    /// crumbled, not with the level.
+    pub fn save(&self) -> Saved {
+        let (props, characters) = (self.props.clone(), self.characters.clone());
+        Saved { tick: self.tick, platforms: self.platforms.happenings(), props, characters }
+    }
+
+    /// Makes the world again what it was when it was saved: the ticks that follow are the same to the bit.
+    ///
+    /// `saved` must come from this world, or from one made in the same way: with the same terrain and
+    /// platforms. Characters and props added since are gone.
+    pub fn restore(&mut self, saved: &Saved) {
+        self.tick = saved.tick;
+        self.platforms.restore(&saved.platforms);
+        self.props.clone_from(&saved.props);
+        self.characters.clone_from(&saved.characters);
+        self.prop_order.clear();
+        self.prop_order.extend(0..self.props.len() as u32);
+        self.see_props();
+    }
+
+    /// The platforms.
+    pub fn platforms(&self) -> &Platforms {
+        &self.platforms
+    }
+
+    /// Where a platform is now, and what it is doing.
+    ///
+    /// # Panics
+    ///
+    /// If there is no such platform.
+    pub fn platform_report(&self, platform: usize) -> PlatformReport {
+        self.platforms.report(platform, self.tick)
+    }
+
+    /// What the last tick (or the start) did with a prop.
+    ///
+    /// # Panics
+    ///
+    /// If the prop belongs to another world that has more of them.
+    pub fn prop_report(&self, id: PropId) -> &TickReport {
+        self.props[id.0].body.report()
     }
 
     /// How many ticks have passed.
@@ -119,8 +331,31 @@ impl<T: Terrain> World<T> {
     /// Everything that must hold between two ticks; the first thing that does not. In debug builds it
     /// is checked after every tick.
     pub fn violation(&self) -> Option<Violation> {
-        self.characters.iter().find_map(|character| character.violation(&self.terrain))
+        let (free, whole) = (self.scene_everywhere(false), self.scene_everywhere(true));
+        let bodies = self.characters.iter().chain(self.props.iter().map(|prop| &prop.body));
+        bodies
+            .into_iter()
+            .find_map(|body| body.violation(if body.tuning().moves_whole_pixels() { &whole } else { &free }))
     }
+}
+
+/// What a body can meet in this tick.
+fn scene_around<'a, T: Terrain>(
+    terrain: &'a T,
+    platforms: &'a Platforms,
+    near: &'a mut Vec<Mover>,
+    body: &mut Character,
+    asked_by_prop: bool,
+    tick: u64,
+) -> Scene<'a, T> {
+    let whole_pixels = body.tuning().moves_whole_pixels();
+    let movers = if platforms.is_empty() {
+        Movers::looked_up(platforms, tick, whole_pixels)
+    } else {
+        let asking = Asking { area: body.reach(), tick, whole_pixels, asked_by_prop };
+        platforms.gather(near, body.clear(), &asking)
+    };
+    Scene { terrain, movers }
 }
 
 #[cfg(test)]

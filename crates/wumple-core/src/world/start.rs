@@ -3,7 +3,9 @@ use core::fmt;
 use glam::DVec2;
 
 use super::LIMIT_PLACE;
+use super::scene::Scene;
 use crate::math::floor;
+use crate::platform::Carrier;
 use crate::sweep::room::{Ignored, RampId, Room, Thing};
 use crate::terrain::{Side, Terrain};
 use crate::tuning::Tuning;
@@ -24,6 +26,28 @@ pub enum StartError {
         /// Which, from 0.
         block: usize,
     },
+    /// The hitbox overlaps a solid platform.
+    InsidePlatform {
+        /// Which, from 0.
+        platform: usize,
+    },
+    /// The hitbox overlaps a solid prop.
+    InsideProp {
+        /// Which, from 0.
+        prop: usize,
+    },
+    /// It has another tick rate than the world.
+    OtherRate {
+        /// The world's, ticks a second.
+        expected: f64,
+        /// Its own.
+        found: f64,
+    },
+    /// The character moves by whole pixels, and the sides of a platform are not of whole pixels.
+    PlatformNotWhole {
+        /// Which, from 0.
+        platform: usize,
+    },
     /// The hitbox reaches beyond a solid edge of the map.
     BeyondEdge(Side),
     /// The character moves by whole pixels, and the tiles are not of whole pixels.
@@ -42,6 +66,17 @@ impl fmt::Display for StartError {
                 write!(f, "the hitbox would be inside the solid tile at column {column}, row {row}")
             }
             StartError::InsideBlock { block } => write!(f, "the hitbox would be inside block {}", block + 1),
+            StartError::InsidePlatform { platform } => {
+                write!(f, "the hitbox would be inside platform {}", platform + 1)
+            }
+            StartError::InsideProp { prop } => write!(f, "the hitbox would be inside prop {}", prop + 1),
+            StartError::OtherRate { expected, found } => {
+                write!(f, "it has {found} ticks a second in a world of {expected}; all must have the same tick.rate")
+            }
+            StartError::PlatformNotWhole { platform } => {
+                let number = platform + 1;
+                write!(f, "the sides of platform {number} are not whole px; with whole pixels they must be")
+            }
             StartError::BeyondEdge(side) => write!(f, "the hitbox would reach beyond the solid {side} edge of the map"),
             StartError::TileNotWhole { tile } => {
                 write!(f, "a tile is {tile} px; with whole pixels it must be a whole number of px")
@@ -56,8 +91,8 @@ impl fmt::Display for StartError {
 impl core::error::Error for StartError {}
 
 /// Whether a body may start with its feet here.
-pub(super) fn check<T: Terrain + ?Sized>(terrain: &T, tuning: &Tuning, feet: DVec2) -> Result<(), StartError> {
-    let tile = terrain.lattice().tile();
+pub(super) fn check<T: Terrain>(scene: &Scene<'_, T>, tuning: &Tuning, feet: DVec2) -> Result<(), StartError> {
+    let tile = scene.terrain.lattice().tile();
     if tuning.moves_whole_pixels() && tile != floor(tile) {
         return Err(StartError::TileNotWhole { tile });
     }
@@ -66,13 +101,16 @@ pub(super) fn check<T: Terrain + ?Sized>(terrain: &T, tuning: &Tuning, feet: DVe
         return Err(StartError::NoPlace(feet));
     }
     let room = Room {
-        terrain,
+        terrain: scene.terrain,
+        movers: &scene.movers,
+        carrier: None,
+        began: None,
         body: tuning.body(),
         ladders: tuning.ladder().is_some(),
         follow: tuning.ramp_follow(),
         ignored: Ignored::default(),
         climbing: None,
-        near: terrain.features(),
+        near: scene.features(),
     };
     match room.overlapped(feet) {
         None => Ok(()),
@@ -80,6 +118,8 @@ pub(super) fn check<T: Terrain + ?Sized>(terrain: &T, tuning: &Tuning, feet: DVe
             Err(StartError::InsideTile { column, row })
         }
         Some(Thing::Block(block)) => Err(StartError::InsideBlock { block }),
+        Some(Thing::Mover(Carrier::Platform(platform))) => Err(StartError::InsidePlatform { platform }),
+        Some(Thing::Mover(Carrier::Prop(prop))) => Err(StartError::InsideProp { prop }),
         // A drawn ramp has nothing under it to be inside of.
         Some(Thing::Ramp(RampId::Line(_))) => Ok(()),
         Some(Thing::Edge(side)) => Err(StartError::BeyondEdge(side)),

@@ -140,6 +140,20 @@ pub enum Decision {
         /// The speed, px/s.
         speed: f64,
     },
+    /// A platform came up faster than the body rose.
+    Caught {
+        /// The upward speed that it ended, px/s.
+        rise: f64,
+    },
+    /// The speed of the platform that was left is added to the body's own.
+    TookAlong {
+        /// Along x, px/s, positive to the right.
+        right: f64,
+        /// Upward, px/s.
+        up: f64,
+    },
+    /// What is stood on begins to crumble.
+    Crumbles,
     /// The way back to the wall just jumped off is held, and counts as none.
     SteerLocked {
         /// The last tick in which it does.
@@ -309,6 +323,14 @@ impl fmt::Display for Decision {
                 write!(f, "the wall took {} px/s: remembered for {}", px(speed.abs()), Ticks(*ticks))
             }
             Decision::BumpGivenBack { speed } => write!(f, "past the wall: {} px/s given back", px(speed.abs())),
+            Decision::Caught { rise } => write!(f, "caught by a faster platform: a rise of {} px/s ends", px(*rise)),
+            Decision::TookAlong { right, up } if *up == 0.0 => {
+                write!(f, "left a platform: its {} px/s sideways taken along", px(*right))
+            }
+            Decision::TookAlong { right, up } => {
+                write!(f, "left a platform: its {} px/s sideways and {} px/s upward taken along", px(*right), px(*up))
+            }
+            Decision::Crumbles => f.write_str("what is stood on begins to crumble"),
             Decision::SteerLocked { until } => {
                 write!(f, "the way back to the wall counts as none until tick {until}")
             }

@@ -16,6 +16,9 @@ const FARTHEST: u32 = 64;
 impl<T: Terrain + ?Sized> Room<'_, T> {
     /// Whether a body with its feet here is on a ramp to which the obstacle is joined.
     pub(crate) fn is_excused(&self, obstacle: &Obstacle, feet: DVec2) -> bool {
+        if matches!(obstacle.thing, Thing::Mover(_)) {
+            return false;
+        }
         let (mut joined, mut on_it) = (false, false);
         self.ramps_on(feet, |id, ramp| {
             on_it |= obstacle.thing == Thing::Ramp(id);

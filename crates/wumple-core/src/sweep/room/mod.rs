@@ -17,6 +17,7 @@ mod tests;
 use glam::DVec2;
 
 use crate::geometry::{Body, Hitbox};
+use crate::platform::{Carrier, Mover, Movers};
 use crate::terrain::{Block, Edge, Features, Ramp, Side, Surface, Terrain};
 
 pub(crate) use ladders::Ladder;
@@ -28,9 +29,15 @@ pub(crate) use walls::{Wall, Walls};
 /// Ends of ramps and tops of flats this near to each other are joined, px.
 pub(crate) const JOIN: f64 = 1.0 / 1024.0;
 
-/// A terrain as one body meets it.
+/// A terrain, and what moves in it, as one body meets them.
 pub(crate) struct Room<'a, T: ?Sized> {
     pub(crate) terrain: &'a T,
+    pub(crate) movers: &'a Movers<'a>,
+    /// The platform that carries the body along, while it does: it is not met.
+    pub(crate) carrier: Option<Carrier>,
+    /// While the body moves: the height of its feet when the tick began. A one-way top that was no higher then
+    /// lifts them, one that was higher lets them through. `None`: tops as they lie now.
+    pub(crate) began: Option<f64>,
     pub(crate) body: &'a Body,
     /// Whether ladders are there for it.
     pub(crate) ladders: bool,
@@ -50,6 +57,8 @@ pub(crate) struct Ignored {
     pub(crate) height: Option<f64>,
     /// Drawn ramps, by number: two can meet under the feet.
     pub(crate) lines: [Option<usize>; 2],
+    /// Platforms and props.
+    pub(crate) carriers: [Option<Carrier>; 4],
 }
 
 /// Which ramp.
@@ -65,6 +74,7 @@ pub(crate) enum Thing {
     Tile { column: i32, row: i32 },
     Block(usize),
     Ramp(RampId),
+    Mover(Carrier),
     Edge(Side),
 }
 
@@ -93,6 +103,17 @@ impl Heading {
 }
 
 impl<T: Terrain + ?Sized> Room<'_, T> {
+    /// A terrain in which nothing moves, for tests.
+    #[cfg(test)]
+    pub(crate) fn without_movers<'a>(terrain: &'a T, body: &'a Body, ladders: bool, follow: f64) -> Room<'a, T> {
+        use alloc::boxed::Box;
+        let none = Box::leak(Box::new(crate::platform::Platforms::none()));
+        let movers = Box::leak(Box::new(Movers::looked_up(none, 0, false)));
+        let ignored = Ignored::default();
+        let near = terrain.features();
+        Room { terrain, movers, carrier: None, began: None, body, ladders, follow, ignored, climbing: None, near }
+    }
+
     pub(crate) fn half(&self) -> f64 {
         self.body.half_width()
     }
@@ -150,6 +171,12 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
             let (left, right, top, bottom) = (block.left, block.right, block.top, block.bottom);
             visit(&Obstacle { left, right, top, bottom, thing: Thing::Block(index) });
         });
+        self.movers(area, |mover| {
+            if mover.solid {
+                let (Hitbox { left, right, top, bottom }, thing) = (mover.now, Thing::Mover(mover.carrier));
+                visit(&Obstacle { left, right, top, bottom, thing });
+            }
+        });
         self.edges(visit);
     }
 
@@ -182,6 +209,18 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
     pub(crate) fn blocks(&self, area: &Hitbox, mut visit: impl FnMut(usize, &Block)) {
         if self.near.has(Features::BLOCK) {
             self.terrain.blocks_near(area, &mut visit);
+        }
+    }
+
+    /// Every platform and prop whose way in this tick touches an area, but the body's own.
+    #[inline]
+    pub(crate) fn movers(&self, area: &Hitbox, mut visit: impl FnMut(&Mover)) {
+        if self.near.has(Features::MOVER) {
+            self.movers.each_near(area, &mut |mover| {
+                if self.carrier != Some(mover.carrier) {
+                    visit(mover);
+                }
+            });
         }
     }
 

@@ -44,8 +44,7 @@ fn scene() -> impl Strategy<Value = (Grid, Body, DVec2)> {
 }
 
 fn room<'a>(grid: &'a Grid, body: &'a Body) -> Room<'a, Grid> {
-    let near = grid.features();
-    Room { terrain: grid, body, ladders: false, follow: 0.0, ignored: Ignored::default(), climbing: None, near }
+    Room::without_movers(grid, body, false, 0.0)
 }
 
 /// In tiny steps: up whatever slope the feet come to, until the hitbox overlaps something. In the air the way

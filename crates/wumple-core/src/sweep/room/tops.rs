@@ -6,6 +6,7 @@ use glam::DVec2;
 
 use super::{Obstacle, RampId, Room, Thing};
 use crate::geometry::Hitbox;
+use crate::platform::{Carrier, Mover};
 use crate::terrain::{Edge, Features, Material, Side, Surface, Terrain};
 
 /// What holds a character up.
@@ -23,6 +24,30 @@ pub enum Support {
     Ladder,
     /// A block, by its number from 0. Displayed with the number in its array, from 1.
     Block(usize),
+    /// A platform, by its number from 0. Displayed with the number in its array, from 1.
+    Platform(usize),
+    /// A prop, by its number from 0. Displayed with the number in its array, from 1.
+    Prop(usize),
+}
+
+impl Support {
+    /// What moves and holds it up, if anything that moves does.
+    pub fn carrier(self) -> Option<Carrier> {
+        match self {
+            Support::Platform(index) => Some(Carrier::Platform(index)),
+            Support::Prop(index) => Some(Carrier::Prop(index)),
+            _ => None,
+        }
+    }
+}
+
+impl From<Carrier> for Support {
+    fn from(carrier: Carrier) -> Support {
+        match carrier {
+            Carrier::Platform(index) => Support::Platform(index),
+            Carrier::Prop(index) => Support::Prop(index),
+        }
+    }
 }
 
 impl fmt::Display for Support {
@@ -34,6 +59,8 @@ impl fmt::Display for Support {
             Support::Ramp => f.write_str("ramp"),
             Support::Ladder => f.write_str("ladder"),
             Support::Block(index) => write!(f, "block:{}", index + 1),
+            Support::Platform(index) => write!(f, "platform:{}", index + 1),
+            Support::Prop(index) => write!(f, "prop:{}", index + 1),
         }
     }
 }
@@ -80,9 +107,9 @@ impl Top {
     }
 
     /// Whether it comes before another: the higher; at equal height the one under the feet's middle, else
-    /// the one overlapped more, else the leftmost.
+    /// the one overlapped more, else the unmoving, else the leftmost.
     pub(crate) fn is_before(&self, other: &Top) -> bool {
-        let key = |top: &Top| (top.y, !top.under_feet, -top.overlap, top.left);
+        let key = |top: &Top| (top.y, !top.under_feet, -top.overlap, top.support.carrier().is_some(), top.left);
         key(self) < key(other)
     }
 }
@@ -107,13 +134,21 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
         }
         self.tile_tops(x, from, to, &mut visit);
         let half = self.half();
-        let area = Hitbox { left: x - half, right: x + half, top: from, bottom: to };
+        let area = Hitbox { left: x - half, right: x + half, top: from.min(self.began.unwrap_or(from)), bottom: to };
         self.blocks(&area, |index, block| {
             let within = block.top >= from && block.top <= to && x > block.left - half && x < block.right + half;
             let (left, right, top, bottom) = (block.left, block.right, block.top, block.bottom);
             let obstacle = Obstacle { left, right, top, bottom, thing: Thing::Block(index) };
             if within && !self.is_excused(&obstacle, DVec2::new(x, block.top)) {
                 visit(&Top { support: Support::Block(index), material: block.material, ..self.top_of(x, &obstacle) });
+            }
+        });
+        self.movers(&area, |mover| {
+            let Hitbox { left, right, top, bottom } = mover.now;
+            if x > left - half && x < right + half && self.is_top_met(mover, x, from, to) {
+                let obstacle = Obstacle { left, right, top, bottom, thing: Thing::Mover(mover.carrier) };
+                let support = Support::from(mover.carrier);
+                visit(&Top { support, solid: mover.solid, material: mover.material, ..self.top_of(x, &obstacle) });
             }
         });
         let floor = self.terrain.height();
@@ -125,6 +160,38 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
                 visit(&self.top_of(x, &obstacle));
             }
         }
+    }
+
+    /// Whether a platform's top holds feet on their way down from one height to another. A one-way top also
+    /// lifts feet that it came up past in this tick, unless the head meets something.
+    fn is_top_met(&self, mover: &Mover, x: f64, from: f64, to: f64) -> bool {
+        let top = mover.now.top;
+        if !mover.solid && self.ignored.carriers.contains(&Some(mover.carrier)) {
+            return false;
+        }
+        let on_the_way = top >= from && top <= to;
+        match self.began {
+            Some(began) if from != to => {
+                let past = began <= mover.old.top && top <= to;
+                (mover.solid && on_the_way) || (past && (top >= from || !self.rise(DVec2::new(x, from), top).blocked))
+            }
+            _ => on_the_way,
+        }
+    }
+
+    /// The platform with the highest top of those that came up past feet in this tick, which began it above.
+    pub(crate) fn come_up_past(&self, feet: DVec2) -> Option<Mover> {
+        let (half, began) = (self.half(), self.began?);
+        let mut found: Option<Mover> = None;
+        self.movers(&self.area_between(feet, feet, 0.0), |mover| {
+            let Hitbox { left, right, top, .. } = mover.now;
+            let ignored = !mover.solid && self.ignored.carriers.contains(&Some(mover.carrier));
+            let past = began <= mover.old.top && feet.y > top && feet.x > left - half && feet.x < right + half;
+            if past && !ignored && found.is_none_or(|found| top < found.now.top) {
+                found = Some(*mover);
+            }
+        });
+        found
     }
 
     /// The top of something solid.

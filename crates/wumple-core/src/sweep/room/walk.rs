@@ -75,7 +75,8 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
                 },
             };
             if !climbs {
-                return Ok(Walk { feet: at, blocked: true, face_top: None });
+                let feet = DVec2::new(self.head_below(ramp, at.x, feet.x, at.y), at.y);
+                return Ok(Walk { feet, blocked: true, face_top: None });
             }
             let (end, height) = self.end_of_climb(&rising, at, to);
             if let Some(stop) = self.first_stop_on_slope(&rising, at, end) {

@@ -5,6 +5,7 @@ use glam::DVec2;
 use super::{Heading, Obstacle, Room, Thing};
 use crate::geometry::Hitbox;
 use crate::motion::Direction;
+use crate::platform::Carrier;
 use crate::terrain::Terrain;
 
 /// A wall beside a body: on which side of it, and where its face is.
@@ -13,6 +14,23 @@ pub(crate) struct Wall {
     pub(crate) side: Direction,
     /// The face, px.
     pub(crate) face: f64,
+    /// What it is a side of, if that moves.
+    pub(crate) carrier: Option<Carrier>,
+}
+
+impl Wall {
+    /// Whether it is the same wall, though it may have moved.
+    pub(crate) fn is(&self, other: &Wall) -> bool {
+        self.side == other.side && self.counts_as(other)
+    }
+
+    /// Whether it is the same to jump off: the same side of the same face, or any of the same platform.
+    pub(crate) fn counts_as(&self, other: &Wall) -> bool {
+        match (self.carrier, other.carrier) {
+            (None, None) => self.side == other.side && self.face == other.face,
+            (one, another) => one == another,
+        }
+    }
 }
 
 /// The walls within the probe, on either side: where their faces are, px.
@@ -20,6 +38,9 @@ pub(crate) struct Wall {
 pub(crate) struct Walls {
     pub(crate) left: Option<f64>,
     pub(crate) right: Option<f64>,
+    /// Of what that moves they are the sides.
+    pub(crate) left_of: Option<Carrier>,
+    pub(crate) right_of: Option<Carrier>,
 }
 
 impl Walls {
@@ -28,11 +49,11 @@ impl Walls {
     }
 
     pub(crate) fn on(&self, side: Direction) -> Option<Wall> {
-        let face = match side {
-            Direction::Left => self.left,
-            Direction::Right => self.right,
+        let (face, carrier) = match side {
+            Direction::Left => (self.left, self.left_of),
+            Direction::Right => (self.right, self.right_of),
         };
-        face.map(|face| Wall { side, face })
+        face.map(|face| Wall { side, face, carrier })
     }
 
     /// The wall that counts: of two, the one on the side last asked for.
@@ -42,15 +63,17 @@ impl Walls {
 }
 
 impl<T: Terrain + ?Sized> Room<'_, T> {
-    /// The nearest faces beside the hitbox, no further away than `probe` px.
-    pub(crate) fn walls(&self, feet: DVec2, probe: f64) -> Walls {
+    /// The nearest faces beside the hitbox, no further away than `probe` px; of equally near ones that of what
+    /// the body holds on to.
+    pub(crate) fn walls(&self, feet: DVec2, probe: f64, held: Option<Carrier>) -> Walls {
         let half = self.half();
         let mut walls = Walls::default();
         for side in [Direction::Left, Direction::Right] {
             let to_right = side == Direction::Right;
             let area = self.area_between(feet, feet, probe);
             let area = Hitbox { top: feet.y - self.body.height, bottom: feet.y, ..area };
-            let found = if to_right { &mut walls.right } else { &mut walls.left };
+            let (found, of) =
+                if to_right { (&mut walls.right, &mut walls.right_of) } else { (&mut walls.left, &mut walls.left_of) };
             self.obstacles(&area, Heading::along_x(to_right), |obstacle| {
                 let face = if to_right { obstacle.left } else { obstacle.right };
                 let within = if to_right {
@@ -58,9 +81,17 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
                 } else {
                     feet.x >= face + half && feet.x <= face + half + probe
                 };
-                let nearer = found.is_none_or(|other| if to_right { face < other } else { face > other });
+                let carrier = match obstacle.thing {
+                    Thing::Mover(carrier) => Some(carrier),
+                    _ => None,
+                };
+                let nearer = found.is_none_or(|other| {
+                    (if to_right { face < other } else { face > other })
+                        || (face == other && carrier.is_some() && carrier == held)
+                });
                 if within && nearer && self.overlaps_in_height(obstacle, feet.y) && !self.is_excused(obstacle, feet) {
                     *found = Some(face);
+                    *of = carrier;
                 }
             });
         }

@@ -7,6 +7,7 @@ use crate::motion::{
 use crate::sweep::room::{Ignored, Ladder, RampId, Room, Wall};
 use crate::terrain::{Features, Terrain};
 use crate::tuning::{Drop, HoldWhen};
+use crate::world::scene::Scene;
 use crate::world::why::{Decision, Forgotten, HoldRefusal, JumpRefusal, LadderRefusal, LetGo, Listener, NoWallJump};
 use crate::world::{Event, JumpedFrom};
 
@@ -24,7 +25,7 @@ impl Character {
     #[inline(always)]
     pub(super) fn decide<T: Terrain, L: Listener>(
         &mut self,
-        terrain: &T,
+        scene: &Scene<'_, T>,
         moving: &mut Moving,
         buttons: &Buttons,
         listener: &mut L,
@@ -42,8 +43,8 @@ impl Character {
             || (moving.intent.climbing != 0.0 && self.tuning.ladder().is_some())
             || (self.at_walls.touched.any() && self.tuning.wall().hold.is_some());
         if asked {
-            let facts = self.facts(terrain, moving, pressed, listener);
-            self.change_mode(terrain, moving, Moment::Decide, facts, listener);
+            let facts = self.facts(scene, moving, pressed, listener);
+            self.change_mode(scene, moving, Moment::Decide, facts, listener);
         }
         self.slide(moving, listener);
         pressed.jump
@@ -51,7 +52,7 @@ impl Character {
 
     /// Step 2: takes over what is held. Up is jump as well where the tuning says so.
     #[inline(always)]
-    fn take_buttons(&mut self, buttons: &Buttons, intent: Intent) -> Pressed {
+    pub(super) fn take_buttons(&mut self, buttons: &Buttons, intent: Intent) -> Pressed {
         let before = self.held;
         self.held = *buttons;
         if buttons.up && self.tuning.ladder().is_some_and(|ladder| ladder.up_is_jump) {
@@ -110,7 +111,7 @@ impl Character {
     #[inline(never)]
     fn facts<T: Terrain, L: Listener>(
         &mut self,
-        terrain: &T,
+        scene: &Scene<'_, T>,
         moving: &Moving,
         pressed: Pressed,
         listener: &mut L,
@@ -121,11 +122,11 @@ impl Character {
             // The press was meant for the ladder.
             self.pressed_at = None;
         }
-        Facts::LADDER_ASKED.when(self.asks_for_ladder(terrain, moving, listener))
-            | Facts::HOLD_ASKED.when(self.asks_for_hold(terrain, moving, listener))
+        Facts::LADDER_ASKED.when(self.asks_for_ladder(scene, moving, listener))
+            | Facts::HOLD_ASKED.when(self.asks_for_hold(scene, moving, listener))
             | Facts::LETS_GO.when(self.lets_go(moving).is_some())
-            | Facts::DROP_ASKED.when(self.asks_for_drop(terrain, moving, pressed, listener))
-            | self.jump_facts(terrain, moving, pressed.jump)
+            | Facts::DROP_ASKED.when(self.asks_for_drop(scene, moving, pressed, listener))
+            | self.jump_facts(scene, moving, pressed.jump)
     }
 
     fn forget_late_press<L: Listener>(&mut self, listener: &mut L) {
@@ -144,7 +145,7 @@ impl Character {
         }
     }
 
-    fn jump_facts<T: Terrain>(&self, terrain: &T, moving: &Moving, jump_pressed: bool) -> Facts {
+    fn jump_facts<T: Terrain>(&self, scene: &Scene<'_, T>, moving: &Moving, jump_pressed: bool) -> Facts {
         let tuning = &self.tuning;
         let supported = self.mode == Mode::Ground;
         let repeats = supported && tuning.repeats_held() && self.held.jump;
@@ -160,7 +161,7 @@ impl Character {
             | Facts::JUMP_ASKED
             | Facts::COYOTE_TIME.when(coyote)
             | Facts::WALL_JUMP.when(wall)
-            | Facts::AIR_JUMP.when(may_jump_in_air && !self.waits_for_ground(terrain, moving))
+            | Facts::AIR_JUMP.when(may_jump_in_air && !self.waits_for_ground(scene, moving))
     }
 
     fn in_coyote_time(&self) -> bool {
@@ -180,7 +181,7 @@ impl Character {
             (None, None, Some((wall, tick))) => (wall, Some(self.report.tick - tick)),
             (None, None, None) => return Err(NoWallJump::NoWall),
         };
-        if !jump.same_wall && walls.jumped_off == Some(wall) {
+        if !jump.same_wall && walls.jumped_off.is_some_and(|before| before.counts_as(&wall)) {
             return Err(NoWallJump::SameWall);
         }
         Ok((wall, lost_ago))
@@ -188,7 +189,7 @@ impl Character {
 
     /// Whether a press in the air had better wait: the body will land within the buffer time, straight
     /// down, as gravity is now.
-    fn waits_for_ground<T: Terrain>(&self, terrain: &T, moving: &Moving) -> bool {
+    fn waits_for_ground<T: Terrain>(&self, scene: &Scene<'_, T>, moving: &Moving) -> bool {
         let ticks = self.tuning.buffer_ticks();
         if !self.tuning.waits_for_ground() || moving.velocity.y < 0.0 || ticks == 0 {
             return false;
@@ -196,19 +197,24 @@ impl Character {
         let down = moving.intent.down();
         let by = motion::way_down_within(&self.tuning, self.flight, moving.velocity.y, down, ticks);
         let feet = moving.feet;
-        self.room(terrain).first_top(feet.x, feet.y, feet.y + by).is_some()
+        self.room(scene).first_top(feet.x, feet.y, feet.y + by).is_some()
     }
 
     /// Whether a ladder is to be taken: up with one at the body, down with one below the feet.
-    fn asks_for_ladder<T: Terrain, L: Listener>(&self, terrain: &T, moving: &Moving, listener: &mut L) -> bool {
+    fn asks_for_ladder<T: Terrain, L: Listener>(
+        &self,
+        scene: &Scene<'_, T>,
+        moving: &Moving,
+        listener: &mut L,
+    ) -> bool {
         let (Some(numbers), Mode::Ground | Mode::Air) = (self.tuning.ladder(), self.mode) else { return false };
-        if moving.intent.climbing == 0.0 || !terrain.features().has(Features::LADDER) {
+        if moving.intent.climbing == 0.0 || !scene.terrain.features().has(Features::LADDER) {
             return false;
         }
-        if self.ladder_to_take(terrain, moving, numbers.probe).is_none() {
+        if self.ladder_to_take(scene, moving, numbers.probe).is_none() {
             if L::LISTENS {
                 // Nearly within reach: worth a word.
-                let by = self.ladder_to_take(terrain, moving, numbers.probe + terrain.lattice().tile());
+                let by = self.ladder_to_take(scene, moving, numbers.probe + scene.terrain.lattice().tile());
                 if let Some((_, by)) = by {
                     let refusal = LadderRefusal::OffCentre { by, probe: numbers.probe };
                     self.note(listener, || Decision::LadderRefused(refusal));
@@ -228,8 +234,8 @@ impl Character {
     }
 
     /// The ladder that up or down would take, and how far its middle is.
-    fn ladder_to_take<T: Terrain>(&self, terrain: &T, moving: &Moving, probe: f64) -> Option<(Ladder, f64)> {
-        let room = self.room(terrain);
+    fn ladder_to_take<T: Terrain>(&self, scene: &Scene<'_, T>, moving: &Moving, probe: f64) -> Option<(Ladder, f64)> {
+        let room = self.room(scene);
         let ladder = if moving.intent.up() {
             room.ladder_at_body(moving.feet, probe)
         } else {
@@ -239,7 +245,7 @@ impl Character {
     }
 
     /// Whether a wall is to be held on to.
-    fn asks_for_hold<T: Terrain, L: Listener>(&self, terrain: &T, moving: &Moving, listener: &mut L) -> bool {
+    fn asks_for_hold<T: Terrain, L: Listener>(&self, scene: &Scene<'_, T>, moving: &Moving, listener: &mut L) -> bool {
         let (Some(hold), Mode::Ground | Mode::Air) = (self.tuning.wall().hold, self.mode) else { return false };
         let Some(wall) = self.at_walls.touched.chosen(self.last_direction) else { return false };
         let asked = match hold.when {
@@ -255,9 +261,9 @@ impl Character {
             Some(HoldRefusal::Rising)
         } else if moving.intent.is_towards(wall.side.opposite()) {
             Some(HoldRefusal::AwayHeld)
-        } else if self.at_walls.barred == Some(wall) {
+        } else if self.at_walls.barred.is_some_and(|barred| barred.is(&wall)) {
             Some(HoldRefusal::NotPressedAfresh)
-        } else if !self.room(terrain).wall_spans(wall, self.middle(moving.feet.y)) {
+        } else if !self.room(scene).wall_spans(wall, self.middle(moving.feet.y)) {
             Some(HoldRefusal::BesideMiddle)
         } else {
             None
@@ -287,7 +293,7 @@ impl Character {
 
     fn asks_for_drop<T: Terrain, L: Listener>(
         &self,
-        terrain: &T,
+        scene: &Scene<'_, T>,
         moving: &Moving,
         pressed: Pressed,
         listener: &mut L,
@@ -300,8 +306,8 @@ impl Character {
             };
         // What is joined to a drawn ramp is solid again once it is dropped through.
         let free = || {
-            let ignored = self.tops_to_drop_through(terrain, moving);
-            Room { ignored, ..self.room(terrain) }.fits(moving.feet)
+            let ignored = self.tops_to_drop_through(scene, moving);
+            Room { ignored, ..self.room(scene) }.fits(moving.feet)
         };
         let drops = asked && !self.on_solid && free();
         if asked && !drops {
@@ -310,22 +316,26 @@ impl Character {
         drops
     }
 
-    fn tops_to_drop_through<T: Terrain>(&self, terrain: &T, moving: &Moving) -> Ignored {
+    fn tops_to_drop_through<T: Terrain>(&self, scene: &Scene<'_, T>, moving: &Moving) -> Ignored {
         let feet = moving.feet;
-        let mut lines = [None; 2];
-        self.room(terrain).tops(feet.x, feet.y, feet.y, |top| {
+        let (mut lines, mut carriers) = ([None; 2], [None; 4]);
+        self.room(scene).tops(feet.x, feet.y, feet.y, |top| {
             if let (Some(RampId::Line(line)), Some(free)) = (top.ramp, lines.iter_mut().find(|line| line.is_none())) {
                 *free = Some(line);
             }
+            let free = carriers.iter_mut().find(|carrier| carrier.is_none());
+            if let (Some(carrier), Some(free)) = (top.support.carrier(), free) {
+                *free = Some(carrier);
+            }
         });
-        Ignored { height: Some(feet.y), lines }
+        Ignored { height: Some(feet.y), lines, carriers }
     }
 
     /// The one place where the mode changes, and what comes with each change.
     #[inline(never)]
     pub(super) fn change_mode<T: Terrain, L: Listener>(
         &mut self,
-        terrain: &T,
+        scene: &Scene<'_, T>,
         moving: &mut Moving,
         moment: Moment,
         facts: Facts,
@@ -338,13 +348,17 @@ impl Character {
                 let lost_ago = self.lost_ground_at.map(|lost| self.report.tick - lost);
                 moving.velocity.y = -self.tuning.jump().map_or(0.0, |jump| jump.speed);
                 self.take_off(moving, Flight::off_ground(moving.feet.y), JumpedFrom::Ground, lost_ago, listener);
+                self.take_along(moving, self.speed_taken_along(scene, moving), listener);
             }
             Cause::JumpedOffLadder => {
                 moving.velocity.y = -self.tuning.jump().map_or(0.0, |jump| jump.speed);
                 (self.ladder, self.ladder_barred) = (None, true);
                 self.take_off(moving, Flight::off_ground(moving.feet.y), JumpedFrom::Ladder, None, listener);
             }
-            Cause::JumpedOffWall => self.jump_off_wall(moving, listener),
+            Cause::JumpedOffWall => {
+                self.jump_off_wall(moving, listener);
+                self.take_along(moving, self.speed_taken_along(scene, moving), listener);
+            }
             Cause::JumpedInAir => {
                 // An air jump never makes a rise slower.
                 let own = self.tuning.air_jump().map_or(0.0, |jump| jump.speed);
@@ -352,9 +366,9 @@ impl Character {
                 self.air_jumps_left -= 1;
                 self.take_off(moving, Flight::in_air(moving.feet.y), JumpedFrom::Air, None, listener);
             }
-            Cause::TookLadder => self.take_ladder(terrain, moving, from, listener),
+            Cause::TookLadder => self.take_ladder(scene, moving, from, listener),
             Cause::TookWall => self.take_wall(moving, listener),
-            Cause::DroppedThrough => self.drop_through(terrain, moving, listener),
+            Cause::DroppedThrough => self.drop_through(scene, moving, listener),
             Cause::LetGo => {
                 if let Some(why) = self.lets_go(moving) {
                     self.note(listener, || Decision::LetGo(why));
@@ -382,6 +396,9 @@ impl Character {
             Cause::LostGround => {
                 self.lost_ground_at = Some(self.report.tick);
                 self.tell(Event::LostGround);
+                if !moving.pushed {
+                    self.take_along(moving, self.speed_taken_along(scene, moving), listener);
+                }
             }
             Cause::FoundGround => {
                 moving.velocity.y = 0.0;
@@ -425,9 +442,15 @@ impl Character {
     }
 
     #[cold]
-    fn take_ladder<T: Terrain, L: Listener>(&mut self, terrain: &T, moving: &mut Moving, from: Mode, listener: &mut L) {
+    fn take_ladder<T: Terrain, L: Listener>(
+        &mut self,
+        scene: &Scene<'_, T>,
+        moving: &mut Moving,
+        from: Mode,
+        listener: &mut L,
+    ) {
         let probe = self.tuning.ladder().map_or(0.0, |ladder| ladder.probe);
-        let Some((ladder, off_centre)) = self.ladder_to_take(terrain, moving, probe) else { return };
+        let Some((ladder, off_centre)) = self.ladder_to_take(scene, moving, probe) else { return };
         self.note(listener, || Decision::TookLadder { off_centre });
         self.ladder = Some(ladder);
         self.forget_press(Forgotten::TookLadder, listener);
@@ -462,14 +485,16 @@ impl Character {
     }
 
     #[cold]
-    fn drop_through<T: Terrain, L: Listener>(&mut self, terrain: &T, moving: &mut Moving, listener: &mut L) {
+    fn drop_through<T: Terrain, L: Listener>(&mut self, scene: &Scene<'_, T>, moving: &mut Moving, listener: &mut L) {
         self.note(listener, || Decision::Dropped);
-        self.ignored = self.tops_to_drop_through(terrain, moving);
+        self.ignored = self.tops_to_drop_through(scene, moving);
         self.dropping = true;
         self.forget_press(Forgotten::Dropped, listener);
         moving.left_ground = true;
         (self.standing, self.on_solid) = (None, false);
         self.tell(Event::DroppedThrough);
+        let speed = self.speed_taken_along(scene, moving);
+        self.take_along(moving, glam::DVec2::new(speed.x, 0.0), listener);
     }
 
     /// A wall is let go other than by a jump.
@@ -491,6 +516,7 @@ impl Character {
     pub(super) fn bounce(&mut self, moving: &mut Moving) {
         let Some(top) = self.standing else { return };
         let Some(bounce) = top.material.bounce else { return };
+        moving.borne_by = top.support.carrier();
         let jump = self.tuning.bounce(bounce.height, bounce.release);
         self.found_ground();
         (self.mode, self.standing, self.on_solid) = (Mode::Air, None, false);

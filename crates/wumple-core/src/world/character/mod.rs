@@ -1,5 +1,6 @@
 //! A character: what it is doing, and its tick, step by step.
 
+mod carry;
 mod decide;
 mod moves;
 mod settle;
@@ -8,10 +9,12 @@ use alloc::vec::Vec;
 
 use glam::DVec2;
 
+use super::scene::Scene;
 use super::{CharacterId, Contacts, Decision, Event, Listener, Nobody, StartError, State, TickReport, start};
-use crate::geometry::Hitbox;
+use crate::geometry::{Body, Hitbox};
 use crate::math::round_half_up;
 use crate::motion::{self, Airborne, Around, Buttons, ClimbOver, Direction, Flight, Intent, Mode, Speeds};
+use crate::platform::Carrier;
 use crate::sweep::room::{Ignored, Ladder, Room, Top, Wall, Walls};
 use crate::sweep::{Cells, Support};
 use crate::terrain::{Features, Terrain, Zones};
@@ -20,9 +23,9 @@ use crate::tuning::{LIMIT_SPEED, Tuning};
 /// What tiles can be besides plain solid, empty, and zones.
 const TILE_SPECIAL: Features = Features::ONE_WAY.with(Features::LADDER).with(Features::RAMP).with(Features::MATERIAL);
 /// The same with objects off the grid.
-const SPECIAL: Features = TILE_SPECIAL.with(Features::BLOCK).with(Features::LINE);
+const SPECIAL: Features = TILE_SPECIAL.with(Features::BLOCK).with(Features::LINE).with(Features::MOVER);
 /// What of it can be met on the way along x or upward, or as a wall.
-const SOLID_SPECIAL: Features = Features::RAMP.with(Features::BLOCK).with(Features::LINE);
+const SOLID_SPECIAL: Features = Features::RAMP.with(Features::BLOCK).with(Features::LINE).with(Features::MOVER);
 
 /// One tick seldom has more events than this; room for them is made at the start.
 const ROOM_FOR_EVENTS: usize = 16;
@@ -35,9 +38,23 @@ struct Moving {
     velocity: DVec2,
     cells: Cells,
     intent: Intent,
-    /// Where the tick began, and in which mode.
+    /// Where the tick began, how fast, and in which mode.
     start: DVec2,
+    start_velocity: DVec2,
     start_mode: Mode,
+    /// The same place, moved along by what carried and pushed the body in this tick.
+    walked_from: DVec2,
+    /// What it rides on once the platforms are where they go in this tick.
+    rides: Option<Carrier>,
+    /// What held it up or threw it up in this tick.
+    borne_by: Option<Carrier>,
+    /// A platform that comes up beneath a rise and is no faster.
+    outruns: Option<Carrier>,
+    /// A platform that was faster.
+    caught: Option<Carrier>,
+    pushed: bool,
+    /// Terrain refused a push: steps 3 to 7 are left out.
+    crushed: bool,
     /// What of the surfaces that are not plain solid tiles is near.
     near: Features,
     /// Jumped, dropped, bounced, or took something: the ground is not followed, nor its loss told.
@@ -48,6 +65,8 @@ struct Moving {
     starting: bool,
     /// The height of the slopes that feet in the air came over, where they are below them.
     surface: Option<f64>,
+    /// The height of a ledge that it was lifted onto.
+    lifted_to: Option<f64>,
     /// A climb came down upon a floor, or was stopped where it should go on over a wall's top.
     stopped: Option<Stopped>,
 }
@@ -103,6 +122,8 @@ struct AtWalls {
 #[derive(Clone, Debug)]
 pub struct Character {
     id: CharacterId,
+    /// What it is to others, if it is a prop.
+    itself: Option<Carrier>,
     tuning: Tuning,
     mode: Mode,
     held: Buttons,
@@ -134,8 +155,13 @@ pub struct Character {
     cells: Cells,
     zones: Zones,
     ended: bool,
+    /// No platform ever comes into this box.
+    clear: Hitbox,
     report: TickReport,
 }
+
+/// No box at all.
+const NOWHERE: Hitbox = Hitbox { left: 0.0, right: -1.0, top: 0.0, bottom: -1.0 };
 
 impl Moving {
     /// Whether nothing but plain solid tiles is near.
@@ -154,16 +180,18 @@ impl Moving {
 impl Character {
     /// Tick 0: finds the support of a body put at a place, without events.
     pub(super) fn start<T: Terrain>(
-        terrain: &T,
+        scene: &Scene<'_, T>,
         id: CharacterId,
+        itself: Option<Carrier>,
         tuning: Tuning,
         feet: DVec2,
         tick: u64,
     ) -> Result<Character, StartError> {
-        start::check(terrain, &tuning, feet)?;
-        let cells = Cells::of(terrain.lattice(), tuning.body(), feet);
+        start::check(scene, &tuning, feet)?;
+        let cells = Cells::of(scene.terrain.lattice(), tuning.body(), feet);
         let mut character = Character {
             id,
+            itself,
             tuning,
             cells,
             mode: Mode::Ground,
@@ -185,6 +213,7 @@ impl Character {
             dropping: false,
             zones: Zones::NONE,
             ended: false,
+            clear: NOWHERE,
             report: TickReport {
                 tick,
                 feet,
@@ -198,17 +227,22 @@ impl Character {
         };
         let mut moving = character.moving(&Buttons::NONE);
         moving.starting = true;
-        moving.near = character.features_near(terrain, &moving, DVec2::ZERO);
-        character.follow_ground(terrain, &mut moving, &mut Nobody);
-        character.stay_out(terrain, &mut moving);
-        character.settle(terrain, &mut moving, &mut Nobody);
+        moving.near = character.features_near(scene, &moving, DVec2::ZERO);
+        character.follow_ground(scene, &mut moving, &mut Nobody);
+        character.stay_out(scene, &mut moving);
+        character.settle(scene, &mut moving, &mut Nobody);
         character.keep(&moving);
         character.report.events.clear();
         character.lost_ground_at = None;
         character.air_jumps_left = character.tuning.air_jumps();
-        character.zones = character.zones_overlapped(terrain);
+        character.zones = character.zones_overlapped(scene);
         character.name_state(moving.velocity);
         Ok(character)
+    }
+
+    /// Whether it is a prop.
+    pub(super) fn is_prop(&self) -> bool {
+        self.itself.is_some()
     }
 
     /// How it moves.
@@ -247,24 +281,32 @@ impl Character {
         self.ended
     }
 
-    /// The terrain as this character meets it.
+    /// The terrain, and what moves in it, as this character meets them.
     #[inline]
-    pub(super) fn room<'a, T: Terrain>(&'a self, terrain: &'a T) -> Room<'a, T> {
+    pub(super) fn room<'a, T: Terrain>(&'a self, scene: &'a Scene<'a, T>) -> Room<'a, T> {
+        self.room_of(scene, self.tuning.body())
+    }
+
+    #[inline]
+    fn room_of<'a, T: Terrain>(&self, scene: &'a Scene<'a, T>, body: &'a Body) -> Room<'a, T> {
         Room {
-            terrain,
-            body: self.tuning.body(),
+            terrain: scene.terrain,
+            movers: &scene.movers,
+            carrier: self.itself,
+            began: None,
+            body,
             ladders: self.tuning.ladder().is_some(),
             follow: self.tuning.ramp_follow(),
             ignored: self.ignored,
             climbing: None,
-            near: terrain.features(),
+            near: scene.features(),
         }
     }
 
     /// The same, as far as the body can come in this tick.
     #[inline]
-    fn room_near<'a, T: Terrain>(&'a self, terrain: &'a T, moving: &Moving) -> Room<'a, T> {
-        Room { near: moving.near, ..self.room(terrain) }
+    fn room_near<'a, T: Terrain>(&'a self, scene: &'a Scene<'a, T>, moving: &Moving) -> Room<'a, T> {
+        Room { near: moving.near, ..self.room(scene) }
     }
 
     #[inline(always)]
@@ -276,12 +318,21 @@ impl Character {
             cells: self.cells,
             intent: Intent::of(buttons),
             start: feet,
+            start_velocity: velocity,
             start_mode: self.mode,
+            walked_from: feet,
+            rides: None,
+            borne_by: None,
+            outruns: None,
+            caught: None,
+            pushed: false,
+            crushed: false,
             near: Features::NONE,
             left_ground: false,
             carried_off: false,
             starting: false,
             surface: None,
+            lifted_to: None,
             stopped: None,
         }
     }
@@ -291,83 +342,128 @@ impl Character {
         (self.report.feet, self.report.velocity, self.cells) = (moving.feet, moving.velocity, moving.cells);
     }
 
-    /// One tick, step by step as numbered in `docs/model.md`.
+    /// As far around the body as it mostly comes in a tick: what moves there is looked for at once.
+    pub(super) fn reach(&self) -> Hitbox {
+        let speed = self.report.velocity.abs().max_element();
+        self.hitbox().grown(self.tuning.wall_probe() + 24.0 + 2.0 * speed * self.tuning.tick_seconds())
+    }
+
+    /// The box that is known to be clear of platforms, kept from tick to tick.
+    pub(super) fn clear(&mut self) -> &mut Hitbox {
+        &mut self.clear
+    }
+
+    /// One tick, step by step as numbered in `docs/model.md`. Returns what held the body up, or threw it up, if
+    /// that moves.
     pub(super) fn tick<T: Terrain, L: Listener>(
         &mut self,
-        terrain: &T,
+        scene: &Scene<'_, T>,
         buttons: &Buttons,
         tick: u64,
         listener: &mut L,
-    ) {
+    ) -> Option<Carrier> {
         self.report.events.clear();
         if self.ended {
-            return;
+            return None;
         }
         self.report.tick = tick;
         self.report.contacts = Contacts::default();
         let mut moving = self.moving(buttons);
-        self.carry(terrain, &mut moving); // 1
-        let jump_pressed = self.decide(terrain, &mut moving, buttons, listener); // 2, 3
-        let speeds = self.speeds(terrain, &mut moving, listener); // 4
-        moving.near = self.features_near(terrain, &moving, DVec2::new(speeds.x.by, speeds.y.by));
-        self.move_x(terrain, &mut moving, speeds.x.by, listener); // 5
-        self.move_y(terrain, &mut moving, speeds.y.by, listener); // 6
-        self.follow_ground(terrain, &mut moving, listener); // 7
-        self.stay_out(terrain, &mut moving);
-        self.settle(terrain, &mut moving, listener); // 8
-        self.keep(&moving);
-        if terrain.features().has(Features::ZONE) {
-            self.note_zones(terrain); // 9
+        self.carry(scene, &mut moving, listener); // 1
+        moving.rides = self.carrier();
+        if moving.crushed {
+            return self.wait_to_be_clear(scene, &mut moving, buttons, listener);
         }
-        self.note_end(terrain, moving.feet);
-        self.name_state(moving.velocity); // 10
+        let jump_pressed = self.decide(scene, &mut moving, buttons, listener); // 2, 3
+        let speeds = self.speeds(scene, &mut moving, listener); // 4
+        moving.near = self.features_near(scene, &moving, DVec2::new(speeds.x.by, speeds.y.by));
+        self.move_x(scene, &mut moving, speeds.x.by, listener); // 5
+        self.move_y(scene, &mut moving, speeds.y.by, listener); // 6
+        self.follow_ground(scene, &mut moving, listener); // 7
+        self.stay_out(scene, &mut moving);
+        self.finish(scene, &mut moving, listener);
         if L::LISTENS {
             self.note_refused_press(jump_pressed, listener);
         }
+        moving.borne_by
+    }
+
+    /// Steps 8 to 10.
+    #[inline(always)]
+    fn finish<T: Terrain, L: Listener>(&mut self, scene: &Scene<'_, T>, moving: &mut Moving, listener: &mut L) {
+        self.settle(scene, moving, listener); // 8
+        self.keep(moving);
+        if scene.terrain.features().has(Features::ZONE) {
+            self.note_zones(scene); // 9
+        }
+        self.note_end(scene, moving.feet);
+        self.name_state(moving.velocity); // 10
+    }
+
+    /// A tick of a body that is crushed: steps 3 to 7 are left out.
+    #[cold]
+    fn wait_to_be_clear<T: Terrain, L: Listener>(
+        &mut self,
+        scene: &Scene<'_, T>,
+        moving: &mut Moving,
+        buttons: &Buttons,
+        listener: &mut L,
+    ) -> Option<Carrier> {
+        self.take_buttons(buttons, moving.intent);
+        moving.near = scene.features();
+        self.finish(scene, moving, listener);
+        moving.borne_by
     }
 
     /// The surfaces, but for plain solid tiles, that a tick can meet which moves the body by so much.
     #[inline(always)]
-    fn features_near<T: Terrain>(&self, terrain: &T, moving: &Moving, by: DVec2) -> Features {
-        if terrain.features().has(SPECIAL) { self.look_around(terrain, moving, by) } else { Features::NONE }
+    fn features_near<T: Terrain>(&self, scene: &Scene<'_, T>, moving: &Moving, by: DVec2) -> Features {
+        if scene.features().has(SPECIAL) { self.look_around(scene, moving, by) } else { Features::NONE }
     }
 
     #[inline(never)]
-    fn look_around<T: Terrain>(&self, terrain: &T, moving: &Moving, by: DVec2) -> Features {
+    fn look_around<T: Terrain>(&self, scene: &Scene<'_, T>, moving: &Moving, by: DVec2) -> Features {
         let numbers = self.tuning.numbers();
         let beside = numbers.body.wall_probe.max(numbers.body.corner_nudge) + by.x.abs() + 1.0;
         // A tile's ramp rises no more than it is long.
         let above = numbers.body.ledge_lift.max(numbers.body.step_height) + by.x.abs() + by.y.abs() + 1.0;
         let below = above.max(numbers.run.ramp_follow + by.x.abs());
-        let per_px = 1.0 / terrain.lattice().tile();
+        let per_px = 1.0 / scene.terrain.lattice().tile();
         // Whole tiles around those that are overlapped; a cast holds what is too much at the most there is.
         let tiles = |pixels: f64| (pixels * per_px) as i32 + 1;
         let (aside, up, down) = (tiles(beside), tiles(above), tiles(below));
         let mut near = Features::NONE;
-        if terrain.features().has(TILE_SPECIAL) {
+        if scene.terrain.features().has(TILE_SPECIAL) {
             let cells = &moving.cells;
             let columns = cells.left.saturating_sub(aside)..cells.right.saturating_add(aside).saturating_add(1);
             let rows = cells.top.saturating_sub(up)..cells.bottom.saturating_add(down).saturating_add(1);
-            near = terrain.features_in(columns, rows);
+            near = scene.terrain.features_in(columns, rows);
         }
-        if terrain.features().has(Features::BLOCK | Features::LINE) {
-            let hitbox = self.tuning.body().hitbox_at(moving.feet);
-            near |= terrain.objects_near(&Hitbox {
-                left: hitbox.left - beside,
-                right: hitbox.right + beside,
-                top: hitbox.top - above,
-                bottom: hitbox.bottom + below,
-            });
+        let hitbox = self.tuning.body().hitbox_at(moving.feet);
+        let area = Hitbox {
+            left: hitbox.left - beside,
+            right: hitbox.right + beside,
+            top: hitbox.top - above,
+            bottom: hitbox.bottom + below,
+        };
+        if scene.terrain.features().has(Features::BLOCK | Features::LINE) {
+            near |= scene.terrain.objects_near(&area);
         }
+        near |= scene.movers.features_near(&area);
         // A drawn ramp may lead anywhere.
-        if near.has(Features::LINE) { terrain.features() } else { near }
+        if near.has(Features::LINE) { scene.features() } else { near }
     }
 
     /// Step 4. A speed that a wall took is given back first.
     #[inline(always)]
-    fn speeds<T: Terrain, L: Listener>(&mut self, terrain: &T, moving: &mut Moving, listener: &mut L) -> Speeds {
+    fn speeds<T: Terrain, L: Listener>(
+        &mut self,
+        scene: &Scene<'_, T>,
+        moving: &mut Moving,
+        listener: &mut L,
+    ) -> Speeds {
         if self.at_walls.bump.is_some() {
-            self.give_bump_back(terrain, moving, listener);
+            self.give_bump_back(scene, moving, listener);
         }
         let around = match self.mode {
             Mode::Ground => Around::Ground { grip: self.standing.map_or(1.0, |top| top.material.grip) },
@@ -380,7 +476,7 @@ impl Character {
             }),
             Mode::Ladder => {
                 let x = moving.feet.x;
-                Around::Ladder { x, centre: self.ladder.map_or(x, |ladder| self.room(terrain).centre(ladder)) }
+                Around::Ladder { x, centre: self.ladder.map_or(x, |ladder| self.room(scene).centre(ladder)) }
             }
             Mode::Hold => match self.hold {
                 Some(Hold { wall, over }) => Around::Wall { side: wall.side, over },

@@ -1,44 +1,17 @@
-//! Steps 1 and 4 to 7: where the body goes.
+//! Steps 4 to 7: where the body goes.
 
 use glam::DVec2;
 
 use super::{Bump, Character, Hold, Moving, Stopped};
-use crate::motion::{ClimbOver, Direction, Facts, Mode, Moment};
+use crate::motion::{ClimbOver, Direction, Mode};
 use crate::sweep::room::{Footing, JOIN, Room, Top};
 use crate::sweep::{sweep_x_from, sweep_y_from};
 use crate::terrain::{Features, Terrain};
 use crate::world::Event;
-use crate::world::why::{Decision, Listener, Nobody};
+use crate::world::scene::Scene;
+use crate::world::why::{Decision, Listener};
 
 impl Character {
-    /// Step 1: the surface stood on carries the body along.
-    #[inline(always)]
-    pub(super) fn carry<T: Terrain>(&mut self, terrain: &T, moving: &mut Moving) {
-        if let (Mode::Ground, Some(top)) = (self.mode, self.standing)
-            && top.material.surface_speed != 0.0
-        {
-            self.carry_along(terrain, moving, top.material.surface_speed);
-        }
-    }
-
-    #[inline(never)]
-    fn carry_along<T: Terrain>(&mut self, terrain: &T, moving: &mut Moving, speed: f64) {
-        let by = self.in_pixels(DVec2::new(speed * self.tuning.tick_seconds(), 0.0)).x;
-        let room = self.room(terrain);
-        let steepest = self.tuning.steepest_climb();
-        let walk = room.walk(moving.feet, moving.feet.x + by, Footing::Ground { steepest });
-        moving.feet = walk.feet;
-        if walk.blocked {
-            self.rest.x = 0.0;
-        }
-        moving.cells = self.cells_at(terrain, moving.feet);
-        let found = self.find_support(&self.room(terrain), moving.feet);
-        (self.standing, self.on_solid) = found;
-        if found.0.is_none() {
-            self.change_mode(terrain, moving, Moment::Carry, Facts::NONE, &mut Nobody);
-        }
-    }
-
     /// What holds feet at this place, and whether anything of it is solid.
     pub(super) fn find_support<T: Terrain>(&self, room: &Room<'_, T>, feet: DVec2) -> (Option<Top>, bool) {
         let (mut solid, mut first) = (false, None::<Top>);
@@ -51,15 +24,15 @@ impl Character {
         (first, solid)
     }
 
-    pub(super) fn cells_at<T: Terrain>(&self, terrain: &T, feet: DVec2) -> crate::sweep::Cells {
-        crate::sweep::Cells::of(terrain.lattice(), self.tuning.body(), feet)
+    pub(super) fn cells_at<T: Terrain>(&self, scene: &Scene<'_, T>, feet: DVec2) -> crate::sweep::Cells {
+        crate::sweep::Cells::of(scene.terrain.lattice(), self.tuning.body(), feet)
     }
 
     /// A speed that a wall took is given back once the way is free.
     #[cold]
     pub(super) fn give_bump_back<T: Terrain, L: Listener>(
         &mut self,
-        terrain: &T,
+        scene: &Scene<'_, T>,
         moving: &mut Moving,
         listener: &mut L,
     ) {
@@ -73,7 +46,7 @@ impl Character {
             return;
         }
         let ahead = moving.feet.x + JOIN.copysign(bump.speed);
-        let free = !self.room(terrain).walk(moving.feet, ahead, Footing::Air).blocked;
+        let free = !self.room(scene).walk(moving.feet, ahead, Footing::Air).blocked;
         if free && moving.velocity.x * bump.speed.signum() < bump.speed.abs() {
             moving.velocity.x = bump.speed;
             self.note(listener, || Decision::BumpGivenBack { speed: bump.speed });
@@ -84,7 +57,7 @@ impl Character {
     #[inline(always)]
     pub(super) fn move_x<T: Terrain, L: Listener>(
         &mut self,
-        terrain: &T,
+        scene: &Scene<'_, T>,
         moving: &mut Moving,
         by: f64,
         listener: &mut L,
@@ -99,12 +72,12 @@ impl Character {
         }
         let blocked = if moving.has_plain_walls() {
             let body = self.tuning.body();
-            let swept = sweep_x_from(terrain, body, &moving.cells, from, to);
+            let swept = sweep_x_from(scene.terrain, body, &moving.cells, from, to);
             moving.feet.x = swept.place;
-            moving.cells.follow_x(terrain.lattice(), body, from, swept.place);
-            swept.blocked && (!self.passes_faces(moving) || self.walk(terrain, moving, to, listener))
+            moving.cells.follow_x(scene.terrain.lattice(), body, from, swept.place);
+            swept.blocked && (!self.passes_faces(moving) || self.walk(scene, moving, to, listener))
         } else {
-            self.walk(terrain, moving, to, listener)
+            self.walk(scene, moving, to, listener)
         };
         if blocked {
             self.rest.x = 0.0;
@@ -131,8 +104,14 @@ impl Character {
 
     /// The way along x over slopes, up steps and onto ledges. Says whether it was stopped.
     #[inline(never)]
-    fn walk<T: Terrain, L: Listener>(&mut self, terrain: &T, moving: &mut Moving, to: f64, listener: &mut L) -> bool {
-        let room = self.room_near(terrain, moving);
+    fn walk<T: Terrain, L: Listener>(
+        &mut self,
+        scene: &Scene<'_, T>,
+        moving: &mut Moving,
+        to: f64,
+        listener: &mut L,
+    ) -> bool {
+        let room = self.room_near(scene, moving);
         let footing = match self.mode {
             Mode::Ground => Footing::Ground { steepest: self.tuning.steepest_climb() },
             Mode::Air => Footing::Air,
@@ -179,10 +158,11 @@ impl Character {
             break walk.blocked;
         };
         if lifted {
+            moving.lifted_to = Some(feet.y);
             self.report.events.push(Event::Lifted);
         }
         moving.feet = feet;
-        moving.cells = self.cells_at(terrain, feet);
+        moving.cells = self.cells_at(scene, feet);
         blocked
     }
 
@@ -211,31 +191,32 @@ impl Character {
     #[inline(always)]
     pub(super) fn move_y<T: Terrain, L: Listener>(
         &mut self,
-        terrain: &T,
+        scene: &Scene<'_, T>,
         moving: &mut Moving,
         by: f64,
         listener: &mut L,
     ) {
         match self.mode {
             Mode::Ground => return,
-            Mode::Ladder | Mode::Hold => return self.climb(terrain, moving, by),
+            Mode::Ladder | Mode::Hold => return self.climb(scene, moving, by),
             Mode::Air => {}
         }
         let from = moving.feet.y;
         let by = self.in_pixels(DVec2::new(0.0, by)).y;
-        if by == 0.0 && moving.velocity.y < 0.0 && moving.surface.is_none() {
+        let may_be_caught = moving.near.has(Features::MOVER);
+        if by == 0.0 && moving.velocity.y < 0.0 && moving.surface.is_none() && !may_be_caught {
             return;
         }
         let to = from + by;
         if moving.is_plain() || (by < 0.0 && moving.surface.is_none() && moving.has_plain_walls()) {
             let body = self.tuning.body();
-            let swept = sweep_y_from(terrain, body, &moving.cells, from, to);
+            let swept = sweep_y_from(scene.terrain, body, &moving.cells, from, to);
             if !(swept.blocked && by < 0.0 && self.tuning.corner_nudge() > 0.0) {
                 moving.feet.y = swept.place;
-                moving.cells.follow_y(terrain.lattice(), body, from, swept.place);
+                moving.cells.follow_y(scene.terrain.lattice(), body, from, swept.place);
                 if swept.blocked {
                     if by >= 0.0 {
-                        self.land(moving, Top::plain(swept.place));
+                        self.land(scene, moving, Top::plain(swept.place), listener);
                     } else {
                         self.bump_head(moving, swept.place);
                     }
@@ -244,8 +225,8 @@ impl Character {
                 return;
             }
         }
-        self.fall_or_rise(terrain, moving, by, to, listener);
-        moving.cells = self.cells_at(terrain, moving.feet);
+        self.fall_or_rise(scene, moving, by, to, listener);
+        moving.cells = self.cells_at(scene, moving.feet);
         self.forget_head_bump(moving.feet.y);
     }
 
@@ -260,35 +241,57 @@ impl Character {
     #[inline(never)]
     fn fall_or_rise<T: Terrain, L: Listener>(
         &mut self,
-        terrain: &T,
+        scene: &Scene<'_, T>,
         moving: &mut Moving,
         by: f64,
         to: f64,
         listener: &mut L,
     ) {
-        let room = self.room_near(terrain, moving);
+        let body = *self.tuning.body();
+        let began = Some(moving.lifted_to.unwrap_or(moving.start.y));
+        let room = Room { near: moving.near, began, ..self.room_of(scene, &body) };
         let x = moving.feet.x;
         if let Some(surface) = moving.surface {
             // The feet are below a slope they came over.
             if to >= surface && moving.velocity.y >= 0.0 {
                 let top = room.first_top(x, surface, surface).unwrap_or(Top::plain(surface));
                 moving.feet.y = surface;
-                return self.land(moving, top);
+                return self.land(scene, moving, top, listener);
             }
             moving.feet.y = surface;
-            if to >= surface {
-                return;
+            if to < surface {
+                self.rise(&room, moving, to, listener);
             }
-        } else if by >= 0.0 {
+        } else if by < 0.0 {
+            self.rise(&room, moving, to, listener);
+        } else {
             match room.first_top(x, moving.feet.y, to) {
                 Some(top) => {
                     moving.feet.y = top.y;
-                    self.land(moving, top);
+                    self.land(scene, moving, top, listener);
                 }
                 None => moving.feet.y = to,
             }
             return;
         }
+        let past = room.come_up_past(moving.feet).filter(|mover| mover.solid || self.is_faster(mover, moving));
+        if let Some(mover) = past {
+            let lifted = room.rise(moving.feet, mover.now.top);
+            if lifted.blocked && !mover.solid {
+                return;
+            }
+            moving.feet.y = lifted.place;
+            if lifted.blocked {
+                self.report.events.push(Event::Crushed(mover.carrier));
+                (moving.velocity, self.flight) = (DVec2::ZERO, None);
+            } else if moving.caught != Some(mover.carrier) {
+                self.be_caught(moving, mover.carrier, listener);
+            }
+        }
+    }
+
+    /// Up to a height, past corners within the nudge.
+    fn rise<T: Terrain, L: Listener>(&mut self, room: &Room<'_, T>, moving: &mut Moving, to: f64, listener: &mut L) {
         let swept = room.rise(moving.feet, to);
         if !swept.blocked {
             moving.feet.y = swept.place;
@@ -298,7 +301,7 @@ impl Character {
         if nudge > 0.0 {
             let right_first = moving.velocity.x >= 0.0;
             if let Some(place) = room.nudge(moving.feet, to, nudge, right_first) {
-                let by = place - x;
+                let by = place - moving.feet.x;
                 self.note(listener, || Decision::Nudged { by });
                 moving.feet = DVec2::new(place, to);
                 self.report.events.push(Event::Nudged);
@@ -310,17 +313,29 @@ impl Character {
         self.bump_head(moving, swept.place);
     }
 
-    /// The body came down upon a top: it lands, or is thrown up.
+    /// The body came down upon a top, or a top up to it: it lands, is thrown up, or caught in its rise.
     #[inline(always)]
-    fn land(&mut self, moving: &mut Moving, top: Top) {
+    fn land<T: Terrain, L: Listener>(&mut self, scene: &Scene<'_, T>, moving: &mut Moving, top: Top, listener: &mut L) {
         self.rest.y = 0.0;
         if top.material.bounce.is_some() {
             self.standing = Some(top);
             self.bounce(moving);
-        } else {
-            self.report.events.push(Event::Landed { speed: moving.velocity.y });
-            moving.velocity.y = 0.0;
+            return;
         }
+        if let Some(carrier) = top.support.carrier() {
+            if moving.start_velocity.y < 0.0 && moving.caught.is_none() {
+                let mover = scene.movers.mover(carrier);
+                if mover.is_some_and(|mover| self.is_faster(&mover, moving)) {
+                    self.be_caught(moving, carrier, listener);
+                }
+            }
+            if moving.caught == Some(carrier) {
+                moving.velocity.y = 0.0;
+                return;
+            }
+        }
+        self.report.events.push(Event::Landed { speed: moving.velocity.y });
+        moving.velocity.y = 0.0;
     }
 
     /// A ceiling stopped the rise; that is said once until the head has been elsewhere.
@@ -340,11 +355,12 @@ impl Character {
 
     /// Step 6 on a ladder or a wall: as commanded, to its end, a ceiling or a floor.
     #[inline(never)]
-    fn climb<T: Terrain>(&mut self, terrain: &T, moving: &mut Moving, by: f64) {
+    fn climb<T: Terrain>(&mut self, scene: &Scene<'_, T>, moving: &mut Moving, by: f64) {
         let by = self.in_pixels(DVec2::new(0.0, by)).y;
         let feet = moving.feet;
         let to = feet.y + by;
-        let room = Room { climbing: self.ladder, ..self.room(terrain) };
+        let body = *self.tuning.body();
+        let room = Room { climbing: self.ladder, began: Some(moving.start.y), ..self.room_of(scene, &body) };
         if by > 0.0 {
             if let Some(top) = room.first_top(feet.x, feet.y, to) {
                 moving.feet.y = top.y;
@@ -367,7 +383,12 @@ impl Character {
                 }
             }
         }
-        moving.cells = self.cells_at(terrain, moving.feet);
+        let past = room.come_up_past(moving.feet);
+        if let Some(mover) = past.filter(|mover| !room.rise(moving.feet, mover.now.top).blocked) {
+            moving.feet.y = mover.now.top;
+            moving.stopped = Some(Stopped::AtFloor);
+        }
+        moving.cells = self.cells_at(scene, moving.feet);
     }
 
     /// How far up a wall a climb towards `to` may go, and how far its way over the top has come then.
@@ -401,29 +422,30 @@ impl Character {
     #[inline(always)]
     pub(super) fn follow_ground<T: Terrain, L: Listener>(
         &mut self,
-        terrain: &T,
+        scene: &Scene<'_, T>,
         moving: &mut Moving,
         listener: &mut L,
     ) {
-        let walked = moving.start_mode == Mode::Ground && !moving.left_ground && moving.velocity.y >= 0.0;
+        let left = moving.left_ground || moving.pushed;
+        let walked = moving.start_mode == Mode::Ground && !left && moving.velocity.y >= 0.0;
         if walked && !(moving.is_plain() && self.tuning.step_height() == 0.0) {
-            self.set_down(terrain, moving, listener);
+            self.set_down(scene, moving, listener);
         }
     }
 
     #[inline(never)]
-    fn set_down<T: Terrain, L: Listener>(&mut self, terrain: &T, moving: &mut Moving, listener: &mut L) {
-        let room = self.room(terrain);
+    fn set_down<T: Terrain, L: Listener>(&mut self, scene: &Scene<'_, T>, moving: &mut Moving, listener: &mut L) {
+        let room = self.room(scene);
         let feet = moving.feet;
         if room.first_top(feet.x, feet.y, feet.y).is_some() {
             return;
         }
-        match room.set_down(feet, moving.start, self.tuning.step_height()) {
+        match room.set_down(feet, moving.walked_from, self.tuning.step_height()) {
             Ok(top) => {
                 self.note(listener, || Decision::SetDown { by: top - feet.y });
                 (moving.feet.y, moving.velocity.y) = (top, 0.0);
-                moving.near = terrain.features();
-                moving.cells = self.cells_at(terrain, moving.feet);
+                moving.near = scene.features();
+                moving.cells = self.cells_at(scene, moving.feet);
             }
             Err(Some(by)) => self.note(listener, || Decision::SetDownRefused { by }),
             Err(None) => {}
@@ -433,12 +455,12 @@ impl Character {
     /// Ramps that cross each other can lead a body off one to which something was joined, and into it: it
     /// then stays where it was.
     #[inline(always)]
-    pub(super) fn stay_out<T: Terrain>(&mut self, terrain: &T, moving: &mut Moving) {
+    pub(super) fn stay_out<T: Terrain>(&mut self, scene: &Scene<'_, T>, moving: &mut Moving) {
         let ramps = Features::RAMP | Features::LINE;
-        if moving.near.has(ramps) && !self.room_near(terrain, moving).fits(moving.feet) {
-            moving.feet = moving.start;
+        if moving.near.has(ramps) && !self.room_near(scene, moving).fits(moving.feet) {
+            moving.feet = moving.walked_from;
             moving.velocity = DVec2::ZERO;
-            moving.cells = self.cells;
+            moving.cells = self.cells_at(scene, moving.feet);
         }
     }
 }

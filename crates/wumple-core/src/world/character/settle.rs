@@ -8,32 +8,41 @@ use crate::motion::{ClimbOver, Direction, Facts, Mode, Moment};
 use crate::sweep::room::{Ignored, Top, Wall, Walls};
 use crate::sweep::{Support, stands_on_solid, walls_beside};
 use crate::terrain::{Edge, Side, Terrain, Zones};
+use crate::world::scene::Scene;
 use crate::world::why::Listener;
 use crate::world::{Event, LIMIT_PLACE, State};
 
 impl Character {
     /// Step 8: support, walls, ladders and holds, for this tick's report and the next tick's decisions.
     #[inline(always)]
-    pub(super) fn settle<T: Terrain, L: Listener>(&mut self, terrain: &T, moving: &mut Moving, listener: &mut L) {
+    pub(super) fn settle<T: Terrain, L: Listener>(
+        &mut self,
+        scene: &Scene<'_, T>,
+        moving: &mut Moving,
+        listener: &mut L,
+    ) {
         if self.dropping {
-            self.end_drop(terrain, moving.feet);
+            self.end_drop(scene, moving.feet);
         }
-        self.find_walls(terrain, moving);
-        let held = self.is_still_held(terrain, moving);
-        self.find_ground(terrain, moving, held);
+        self.find_walls(scene, moving);
+        let held = self.is_still_held(scene, moving);
+        self.find_ground(scene, moving, held);
         let (ground, supported) = (self.mode == Mode::Ground, self.standing.is_some());
         // Mostly nothing has changed.
         let bounces = !moving.starting && self.standing.is_some_and(|top| top.material.bounce.is_some());
         if supported != ground || bounces || (!held && !matches!(self.mode, Mode::Ground | Mode::Air)) {
             let facts = Facts::SUPPORTED.when(supported) | Facts::STILL_HELD.when(held) | Facts::BOUNCES.when(bounces);
-            self.change_mode(terrain, moving, Moment::Settle, facts, listener);
+            self.change_mode(scene, moving, Moment::Settle, facts, listener);
         }
         self.tell_ground_lost_when_carried(moving);
         let contacts = &mut self.report.contacts;
-        let Walls { left, right } = self.at_walls.touched;
+        let Walls { left, right, .. } = self.at_walls.touched;
         (contacts.left, contacts.right) = (left.is_some(), right.is_some());
         (contacts.below, self.report.support) = match &self.standing {
-            Some(top) => (true, top.support),
+            Some(top) => {
+                moving.borne_by = top.support.carrier().or(moving.borne_by);
+                (true, top.support)
+            }
             None => (false, Support::None),
         };
         if contacts.left || contacts.right {
@@ -43,13 +52,13 @@ impl Character {
 
     /// What holds the body up: nothing while it rises, or holds on to something else.
     #[inline(always)]
-    fn find_ground<T: Terrain>(&mut self, terrain: &T, moving: &Moving, held: bool) {
+    fn find_ground<T: Terrain>(&mut self, scene: &Scene<'_, T>, moving: &Moving, held: bool) {
         if moving.velocity.y < 0.0 && matches!(self.mode, Mode::Ground | Mode::Air)
             || (held && matches!(self.mode, Mode::Ladder | Mode::Hold))
         {
             (self.standing, self.on_solid) = (None, false);
         } else if moving.is_plain() {
-            self.on_solid = stands_on_solid(terrain, moving.feet, &moving.cells);
+            self.on_solid = stands_on_solid(scene.terrain, moving.feet, &moving.cells);
             if !self.on_solid {
                 self.standing = None;
             } else if !self.standing.is_some_and(|top| top.is_plain_at(moving.feet.y)) {
@@ -57,7 +66,7 @@ impl Character {
                 self.standing = Some(Top::plain(moving.feet.y));
             }
         } else {
-            (self.standing, self.on_solid) = self.find_support(&self.room_near(terrain, moving), moving.feet);
+            (self.standing, self.on_solid) = self.find_support(&self.room_near(scene, moving), moving.feet);
         }
     }
 
@@ -71,15 +80,15 @@ impl Character {
 
     /// What was dropped through holds again once the feet are below it.
     #[cold]
-    fn end_drop<T: Terrain>(&mut self, terrain: &T, feet: DVec2) {
-        let Ignored { height, lines } = self.ignored;
+    fn end_drop<T: Terrain>(&mut self, scene: &Scene<'_, T>, feet: DVec2) {
+        let Ignored { height, lines, mut carriers } = self.ignored;
         let height = height.filter(|height| feet.y <= *height);
         let mut kept = [None; 2];
         let half = self.tuning.body().half_width();
         let (left, right) = (feet.x - half, feet.x + half);
         let area = Hitbox { left, right, top: f64::NEG_INFINITY, bottom: f64::INFINITY };
         if lines != kept {
-            terrain.ramps_near(&area, &mut |index, ramp| {
+            scene.terrain.ramps_near(&area, &mut |index, ramp| {
                 if feet.y <= ramp.at(feet.x)
                     && let Some(slot) = lines.iter().position(|line| *line == Some(index))
                 {
@@ -87,17 +96,21 @@ impl Character {
                 }
             });
         }
-        self.ignored = Ignored { height, lines: kept };
+        for slot in &mut carriers {
+            let mover = slot.and_then(|carrier| scene.movers.mover(carrier));
+            *slot = mover.filter(|mover| feet.y <= mover.now.top).map(|mover| mover.carrier);
+        }
+        self.ignored = Ignored { height, lines: kept, carriers };
         self.dropping = self.ignored != Ignored::default();
     }
 
     #[inline(always)]
-    fn find_walls<T: Terrain>(&mut self, terrain: &T, moving: &Moving) {
+    fn find_walls<T: Terrain>(&mut self, scene: &Scene<'_, T>, moving: &Moving) {
         let probe = self.tuning.wall_probe();
         let now = if moving.has_plain_walls() {
-            walls_beside(terrain, self.tuning.body(), moving.feet, probe, &moving.cells)
+            walls_beside(scene.terrain, self.tuning.body(), moving.feet, probe, &moving.cells)
         } else {
-            self.room_near(terrain, moving).walls(moving.feet, probe)
+            self.room_near(scene, moving).walls(moving.feet, probe, self.carrier())
         };
         let before = self.at_walls.touched;
         if now != before {
@@ -133,7 +146,7 @@ impl Character {
         let touches_other_than = |wall: Wall| {
             [Direction::Left, Direction::Right]
                 .into_iter()
-                .any(|side| walls.touched.on(side).is_some_and(|touched| touched != wall))
+                .any(|side| walls.touched.on(side).is_some_and(|touched| !touched.counts_as(&wall)))
         };
         if walls.jumped_off.is_some_and(touches_other_than) {
             walls.jumped_off = None;
@@ -148,19 +161,19 @@ impl Character {
 
     /// Whether the ladder or the wall that is held is still there, and no floor was come down upon.
     #[inline(always)]
-    fn is_still_held<T: Terrain>(&mut self, terrain: &T, moving: &Moving) -> bool {
+    fn is_still_held<T: Terrain>(&mut self, scene: &Scene<'_, T>, moving: &Moving) -> bool {
         match self.mode {
             Mode::Ground | Mode::Air => true,
-            Mode::Ladder => moving.stopped.is_none() && self.holds_ladder_still(terrain, moving.feet),
-            Mode::Hold => moving.stopped.is_none() && self.holds_wall_still(terrain, moving.feet),
+            Mode::Ladder => moving.stopped.is_none() && self.holds_ladder_still(scene, moving.feet),
+            Mode::Hold => moving.stopped.is_none() && self.holds_wall_still(scene, moving.feet),
         }
     }
 
     /// A body whose middle comes to another ladder goes on on that.
-    fn holds_ladder_still<T: Terrain>(&mut self, terrain: &T, feet: DVec2) -> bool {
+    fn holds_ladder_still<T: Terrain>(&mut self, scene: &Scene<'_, T>, feet: DVec2) -> bool {
         let (Some(ladder), Some(numbers)) = (self.ladder, self.tuning.ladder()) else { return false };
-        let half = terrain.lattice().tile() * 0.5;
-        let room = self.room(terrain);
+        let half = scene.terrain.lattice().tile() * 0.5;
+        let room = self.room(scene);
         let still = (feet.x - room.centre(ladder)).abs() <= half.max(numbers.probe) && room.is_at_body(ladder, feet);
         if still {
             return true;
@@ -170,12 +183,12 @@ impl Character {
         next.is_some()
     }
 
-    fn holds_wall_still<T: Terrain>(&self, terrain: &T, feet: DVec2) -> bool {
+    fn holds_wall_still<T: Terrain>(&self, scene: &Scene<'_, T>, feet: DVec2) -> bool {
         let Some(hold) = self.hold else { return false };
         match hold.over {
             ClimbOver::None => {
-                self.at_walls.touched.on(hold.wall.side) == Some(hold.wall)
-                    && self.room(terrain).wall_spans(hold.wall, self.middle(feet.y))
+                self.at_walls.touched.on(hold.wall.side).is_some_and(|wall| wall.is(&hold.wall))
+                    && self.room(scene).wall_spans(hold.wall, self.middle(feet.y))
             }
             ClimbOver::Up { .. } => true,
             ClimbOver::Across => match hold.wall.side {
@@ -187,8 +200,8 @@ impl Character {
 
     /// Step 9: zones entered and left.
     #[inline(never)]
-    pub(super) fn note_zones<T: Terrain>(&mut self, terrain: &T) {
-        let (before, now) = (self.zones, self.zones_overlapped(terrain));
+    pub(super) fn note_zones<T: Terrain>(&mut self, scene: &Scene<'_, T>) {
+        let (before, now) = (self.zones, self.zones_overlapped(scene));
         if now != before {
             let left = before.iter().filter(|zone| !now.contains(*zone)).map(Event::Left);
             let entered = now.iter().filter(|zone| !before.contains(*zone)).map(Event::Entered);
@@ -197,15 +210,15 @@ impl Character {
         }
     }
 
-    pub(super) fn zones_overlapped<T: Terrain>(&self, terrain: &T) -> Zones {
+    pub(super) fn zones_overlapped<T: Terrain>(&self, scene: &Scene<'_, T>) -> Zones {
         let mut zones = Zones::NONE;
-        if !terrain.features().has(crate::terrain::Features::ZONE) {
+        if !scene.terrain.features().has(crate::terrain::Features::ZONE) {
             return zones;
         }
         let cells = &self.cells;
-        for row in cells.top.max(0)..=cells.bottom.min(terrain.rows() - 1) {
-            for column in cells.left.max(0)..=cells.right.min(terrain.columns() - 1) {
-                if let Some(zone) = terrain.tile(column, row).zone {
+        for row in cells.top.max(0)..=cells.bottom.min(scene.terrain.rows() - 1) {
+            for column in cells.left.max(0)..=cells.right.min(scene.terrain.columns() - 1) {
+                if let Some(zone) = scene.terrain.tile(column, row).zone {
                     zones.insert(zone);
                 }
             }
@@ -215,22 +228,22 @@ impl Character {
 
     /// Whether the run is over. Only feet that are not well within the map can end it.
     #[inline(always)]
-    pub(super) fn note_end<T: Terrain>(&mut self, terrain: &T, feet: DVec2) {
-        if feet.x <= 0.0 || feet.x >= terrain.width() || feet.y <= 0.0 || feet.y >= terrain.height() {
-            self.note_end_outside(terrain, feet);
+    pub(super) fn note_end<T: Terrain>(&mut self, scene: &Scene<'_, T>, feet: DVec2) {
+        if feet.x <= 0.0 || feet.x >= scene.terrain.width() || feet.y <= 0.0 || feet.y >= scene.terrain.height() {
+            self.note_end_outside(scene, feet);
         }
     }
 
     /// Wholly beyond a deadly edge, or where coordinates end.
     #[cold]
-    fn note_end_outside<T: Terrain>(&mut self, terrain: &T, feet: DVec2) {
-        let (body, edges) = (self.tuning.body(), terrain.edges());
+    fn note_end_outside<T: Terrain>(&mut self, scene: &Scene<'_, T>, feet: DVec2) {
+        let (body, edges) = (self.tuning.body(), scene.terrain.edges());
         let half = body.half_width();
         for (side, beyond) in [
             (Side::Left, feet.x <= -half),
-            (Side::Right, feet.x >= terrain.width() + half),
+            (Side::Right, feet.x >= scene.terrain.width() + half),
             (Side::Top, feet.y <= 0.0),
-            (Side::Bottom, feet.y >= terrain.height() + body.height),
+            (Side::Bottom, feet.y >= scene.terrain.height() + body.height),
         ] {
             if beyond && edges.on(side) == Edge::Deadly && !self.ended {
                 self.report.events.push(Event::Died(side));

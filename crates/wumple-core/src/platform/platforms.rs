@@ -1,0 +1,428 @@
+use alloc::vec::Vec;
+
+use glam::DVec2;
+
+use super::crumble::Crumble;
+use super::{Carrier, Crumbling, Mover, Movers, Pace, PlatformError, PlatformNumbers, PlatformSurface, Route, Starts};
+use crate::geometry::{Hitbox, Index};
+use crate::math::round_half_up;
+use crate::terrain::Material;
+use crate::tuning::round_length;
+
+/// One platform, checked.
+#[derive(Clone, Debug, PartialEq)]
+struct Platform {
+    size: DVec2,
+    solid: bool,
+    route: Route,
+    starts: Starts,
+    crumble: Option<Crumble>,
+    material: Material,
+}
+
+/// What of a platform depends on what happened.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+struct Happened {
+    /// The tick in which it was set off, where that waits for a rider.
+    set_off: Option<u64>,
+    /// The tick in which it first bore a character.
+    borne: Option<u64>,
+}
+
+/// What happened to the platforms of a world: of those alone to which something has.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub(crate) struct Happenings(Vec<(u32, Happened)>);
+
+/// Where a prop was when the tick began, and is now.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct PropPlace {
+    pub(crate) old: Hitbox,
+    pub(crate) now: Hitbox,
+    pub(crate) solid: bool,
+    pub(crate) material: Material,
+    /// Dead or lost, it is in nobody's way.
+    pub(crate) is_there: bool,
+    /// Whether it has made its tick: to other props it is there only then.
+    pub(crate) has_moved: bool,
+}
+
+/// The platforms of a world, and where its props are.
+///
+/// The cost of a tick does not grow with their number: the boxes that routes sweep are indexed, and only the
+/// platforms near a body are looked at.
+#[derive(Clone, Debug)]
+pub struct Platforms {
+    rate: f64,
+    all: Vec<Platform>,
+    /// What each sweeps over its whole route.
+    index: Index,
+    happened: Vec<Happened>,
+    /// Those to which something has happened.
+    touched: Vec<u32>,
+    props: Vec<PropPlace>,
+    /// The props, from left to right as they were when the tick began.
+    props_in_order: Vec<u32>,
+    widest_prop: f64,
+}
+
+/// Where a platform is and what it is doing, for drawing it.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct PlatformReport {
+    /// Its box, px, y down. While it is gone, where it would be.
+    pub place: Hitbox,
+    /// Whether it shakes, sinks or is gone.
+    pub crumbling: Crumbling,
+    /// What of it stops a body.
+    pub surface: PlatformSurface,
+}
+
+impl Platforms {
+    /// Checks platforms for a world of `rate` ticks a second. Sizes, places and ways are rounded to
+    /// 1/1024 px.
+    ///
+    /// # Errors
+    ///
+    /// The first platform with something wrong, and what.
+    ///
+    /// # Panics
+    ///
+    /// If the rate is not from 1 to 10,000: that of a checked [`Tuning`](crate::Tuning) is.
+    pub fn new(numbers: &[PlatformNumbers], rate: f64) -> Result<Platforms, PlatformError> {
+        assert!((1.0..=10_000.0).contains(&rate), "a rate of {rate} ticks a second");
+        if let Some((platform, problem)) =
+            numbers.iter().enumerate().find_map(|(index, platform)| Some((index, platform.problem()?)))
+        {
+            return Err(PlatformError { platform, problem });
+        }
+        let all: Vec<Platform> = numbers.iter().map(|numbers| Platform::new(numbers, rate)).collect();
+        let index = Index::new(all.iter().map(Platform::extent));
+        let happened = alloc::vec![Happened::default(); all.len()];
+        let touched = Vec::with_capacity(all.len());
+        Ok(Platforms {
+            rate,
+            all,
+            index,
+            happened,
+            touched,
+            props: Vec::new(),
+            props_in_order: Vec::new(),
+            widest_prop: 0.0,
+        })
+    }
+
+    /// None, at this rate.
+    pub(crate) fn none() -> Platforms {
+        Platforms {
+            rate: 60.0,
+            all: Vec::new(),
+            index: Index::default(),
+            happened: Vec::new(),
+            touched: Vec::new(),
+            props: Vec::new(),
+            props_in_order: Vec::new(),
+            widest_prop: 0.0,
+        }
+    }
+
+    /// How many platforms there are.
+    pub fn len(&self) -> usize {
+        self.all.len()
+    }
+
+    /// Whether there are neither platforms nor props.
+    pub fn is_empty(&self) -> bool {
+        self.all.is_empty() && self.props.is_empty()
+    }
+
+    /// The ticks a second for which they were checked.
+    pub fn rate(&self) -> f64 {
+        self.rate
+    }
+
+    /// The route of a platform.
+    ///
+    /// # Panics
+    ///
+    /// If there is no such platform.
+    pub fn route(&self, platform: usize) -> &Route {
+        &self.all[platform].route
+    }
+
+    /// Where a platform is at the end of this tick, and what it is doing.
+    ///
+    /// # Panics
+    ///
+    /// If there is no such platform.
+    pub fn report(&self, platform: usize, tick: u64) -> PlatformReport {
+        let (what, happened) = (&self.all[platform], &self.happened[platform]);
+        PlatformReport {
+            place: what.place(happened, tick),
+            crumbling: match (&what.crumble, happened.borne) {
+                (Some(crumble), Some(borne)) => crumble.phase(tick.saturating_sub(borne)),
+                _ => Crumbling::Whole,
+            },
+            surface: if what.solid { PlatformSurface::Solid } else { PlatformSurface::OneWay },
+        }
+    }
+
+    /// The first platform whose sides or places are not whole pixels throughout, if any.
+    pub(crate) fn first_not_whole(&self) -> Option<usize> {
+        let whole = |length: f64| length == round_half_up(length);
+        self.all.iter().position(|platform| !whole(platform.size.x) || !whole(platform.size.y))
+    }
+
+    /// A platform held up a character, or threw it up, in this tick; or a prop rode on it.
+    pub(crate) fn was_ridden(&mut self, platform: usize, tick: u64, by_character: bool) {
+        let (what, happened) = (&self.all[platform], &mut self.happened[platform]);
+        let before = *happened;
+        if what.starts == Starts::WhenRidden && happened.set_off.is_none() {
+            happened.set_off = Some(tick);
+        }
+        if by_character && what.crumble.is_some() && happened.borne.is_none() {
+            happened.borne = Some(tick);
+        }
+        if before == Happened::default() && *happened != before {
+            self.touched.push(platform as u32);
+        }
+    }
+
+    /// Whether a platform is about to crumble because of a character that it bears in this tick.
+    pub(crate) fn begins_to_crumble(&self, platform: usize) -> bool {
+        self.all[platform].crumble.is_some() && self.happened[platform].borne.is_none()
+    }
+
+    /// Crumbled platforms come back in this tick whose time is over, if none of the bodies is in the way.
+    pub(crate) fn bring_back(&mut self, tick: u64, mut is_in_the_way: impl FnMut(&Hitbox) -> bool) {
+        let mut slot = 0;
+        while slot < self.touched.len() {
+            let platform = self.touched[slot] as usize;
+            let (what, happened) = (&self.all[platform], &mut self.happened[platform]);
+            let due = match (&what.crumble, happened.borne) {
+                (Some(crumble), Some(borne)) => crumble.is_back_due(tick - borne),
+                _ => false,
+            };
+            if due {
+                let whole = Happened { borne: None, ..*happened };
+                let way = what.place(&whole, tick - 1).around(&what.place(&whole, tick));
+                if !is_in_the_way(&way) {
+                    *happened = whole;
+                    if whole == Happened::default() {
+                        self.touched.swap_remove(slot);
+                        continue;
+                    }
+                }
+            }
+            slot += 1;
+        }
+    }
+
+    /// What happened so far, to be restored.
+    pub(crate) fn happenings(&self) -> Happenings {
+        Happenings(self.touched.iter().map(|index| (*index, self.happened[*index as usize])).collect())
+    }
+
+    /// Everything as it was.
+    pub(crate) fn restore(&mut self, happenings: &Happenings) {
+        for index in self.touched.drain(..) {
+            self.happened[index as usize] = Happened::default();
+        }
+        for (index, happened) in &happenings.0 {
+            self.touched.push(*index);
+            self.happened[*index as usize] = *happened;
+        }
+    }
+
+    /// The places of the props when a tick begins.
+    pub(crate) fn set_props(&mut self, props: impl Iterator<Item = PropPlace>) {
+        self.props.clear();
+        self.props.extend(props);
+        self.widest_prop = self.props.iter().fold(0.0, |most, prop| most.max(prop.now.right - prop.now.left));
+        for index in self.props_in_order.len()..self.props.len() {
+            self.props_in_order.push(index as u32);
+        }
+        let props = &self.props;
+        // Mostly in order already.
+        for end in 1..self.props_in_order.len() {
+            let mut at = end;
+            let left = |slot: u32| props[slot as usize].old.left;
+            while at > 0 && left(self.props_in_order[at - 1]) > left(self.props_in_order[at]) {
+                self.props_in_order.swap(at - 1, at);
+                at -= 1;
+            }
+        }
+    }
+
+    /// A prop has made its tick.
+    pub(crate) fn set_prop(&mut self, prop: usize, now: Hitbox, is_there: bool) {
+        let place = &mut self.props[prop];
+        // Whoever looks for it looks where it was: as far as it went to a side, the width counts.
+        let aside = (now.left - place.old.left).abs();
+        self.widest_prop = self.widest_prop.max(now.right - now.left + aside);
+        (place.now, place.is_there, place.has_moved) = (now, is_there, true);
+    }
+
+    /// Works out the movers about a body: all that sweep over some of `area` in this tick. Where there is
+    /// none, `clear` becomes a box around it without any platform, and says so in the next ticks.
+    pub(crate) fn gather<'a>(&'a self, near: &'a mut Vec<Mover>, clear: &mut Hitbox, around: &Asking) -> Movers<'a> {
+        near.clear();
+        let mut area = around.area;
+        if self.props.is_empty() && clear.contains(&area) {
+            area = *clear;
+        } else {
+            // What carries or pushes the body may take it further than it goes by itself.
+            for _ in 0..4 {
+                near.clear();
+                self.each_mover(&area, around.tick, around.whole_pixels, around.asked_by_prop, &mut |mover| {
+                    near.push(*mover);
+                });
+                let farthest = near.iter().fold(0.0, |most: f64, mover| most.max(mover.by().abs().max_element()));
+                let needed = around.area.grown(farthest);
+                if area.contains(&needed) {
+                    break;
+                }
+                area = needed;
+            }
+            near.sort_unstable_by_key(|mover| mover.carrier);
+            if near.is_empty() {
+                let wide = area.grown(CLEAR);
+                if !self.index.any_near(&wide) {
+                    *clear = wide;
+                }
+            }
+        }
+        Movers {
+            platforms: self,
+            near,
+            area,
+            tick: around.tick,
+            whole_pixels: around.whole_pixels,
+            asked_by_prop: around.asked_by_prop,
+        }
+    }
+
+    /// Calls `visit` for every mover whose way in this tick touches the area.
+    pub(super) fn each_mover(
+        &self,
+        area: &Hitbox,
+        tick: u64,
+        whole_pixels: bool,
+        asked_by_prop: bool,
+        visit: &mut dyn FnMut(&Mover),
+    ) {
+        // Rounding to whole pixels can move a platform beyond what its route sweeps.
+        let wide = if whole_pixels { area.grown(1.0) } else { *area };
+        self.index.near(&wide, |platform| {
+            if let Some(mover) = self.mover(Carrier::Platform(platform), tick, whole_pixels)
+                && mover.swept().touches(area)
+            {
+                visit(&mover);
+            }
+        });
+        let first = self
+            .props_in_order
+            .partition_point(|prop| self.props[*prop as usize].old.left < area.left - self.widest_prop);
+        for prop in &self.props_in_order[first..] {
+            let prop = *prop as usize;
+            if self.props[prop].old.left > area.right + self.widest_prop {
+                break;
+            }
+            // A prop meets those alone that have moved before it: those lower down.
+            if (!asked_by_prop || self.props[prop].has_moved)
+                && let Some(mover) = self.mover(Carrier::Prop(prop), tick, whole_pixels)
+                && mover.swept().touches(area)
+            {
+                visit(&mover);
+            }
+        }
+    }
+
+    /// A mover, if it is there in this tick.
+    pub(super) fn mover(&self, carrier: Carrier, tick: u64, whole_pixels: bool) -> Option<Mover> {
+        match carrier {
+            Carrier::Platform(index) => {
+                let (what, happened) = (&self.all[index], &self.happened[index]);
+                let gone = match (&what.crumble, happened.borne) {
+                    (Some(crumble), Some(borne)) => crumble.is_gone(tick.saturating_sub(borne)),
+                    _ => false,
+                };
+                let place = |tick| {
+                    let place = what.place(happened, tick);
+                    if whole_pixels { place.moved(to_whole_pixels(&place)) } else { place }
+                };
+                (!gone).then(|| {
+                    let now = place(tick);
+                    let old = if what.is_at_rest(happened) { now } else { place(tick.saturating_sub(1)) };
+                    Mover { carrier, old, now, solid: what.solid, material: what.material }
+                })
+            }
+            Carrier::Prop(index) => {
+                let prop = &self.props[index];
+                let PropPlace { old, now, solid, material, is_there, .. } = *prop;
+                is_there.then_some(Mover { carrier, old, now, solid, material })
+            }
+        }
+    }
+}
+
+/// Around which body movers are looked for, and how it counts places.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Asking {
+    pub(crate) area: Hitbox,
+    pub(crate) tick: u64,
+    pub(crate) whole_pixels: bool,
+    pub(crate) asked_by_prop: bool,
+}
+
+/// How far around a body without platforms near it is made sure that there is none, px.
+const CLEAR: f64 = 96.0;
+
+fn to_whole_pixels(place: &Hitbox) -> DVec2 {
+    DVec2::new(round_half_up(place.left) - place.left, round_half_up(place.top) - place.top)
+}
+
+impl Platform {
+    fn new(numbers: &PlatformNumbers, rate: f64) -> Platform {
+        let rounded = |at: &DVec2| DVec2::new(round_length(at.x), round_length(at.y));
+        let places: Vec<DVec2> = numbers.route.iter().map(rounded).collect();
+        let pace = if places.len() > 1 { numbers.pace } else { Pace::Speed(1.0) };
+        let crumble = numbers.crumble.map(|mut crumble| {
+            crumble.sink = round_length(crumble.sink);
+            Crumble::new(&crumble, rate)
+        });
+        Platform {
+            size: rounded(&numbers.size).max(DVec2::splat(1.0 / 1024.0)),
+            solid: numbers.surface == PlatformSurface::Solid,
+            route: Route::new(places, pace, numbers.ease, numbers.ends, numbers.wait, rate),
+            starts: numbers.starts,
+            crumble,
+            material: numbers.material,
+        }
+    }
+
+    /// The box around all that it can ever sweep.
+    fn extent(&self) -> Hitbox {
+        let mut extent = self.route.extent();
+        extent.right += self.size.x;
+        extent.bottom += self.size.y + self.crumble.as_ref().map_or(0.0, |crumble| crumble.sink);
+        extent
+    }
+
+    fn is_at_rest(&self, happened: &Happened) -> bool {
+        let waits = self.starts == Starts::WhenRidden && happened.set_off.is_none();
+        (waits || self.route.places().len() == 1) && happened.borne.is_none()
+    }
+
+    /// Where it is at the end of a tick: a pure function of the tick and of what happened before.
+    fn place(&self, happened: &Happened, tick: u64) -> Hitbox {
+        let set_off = match self.starts {
+            Starts::AtOnce => Some(0),
+            Starts::WhenRidden => happened.set_off,
+        };
+        let mut corner = self.route.place(set_off.map_or(0, |set_off| tick.saturating_sub(set_off)));
+        if let (Some(crumble), Some(borne)) = (&self.crumble, happened.borne) {
+            corner.y += crumble.sunk(tick.saturating_sub(borne));
+        }
+        let corner = super::route::round_place(corner);
+        Hitbox { left: corner.x, right: corner.x + self.size.x, top: corner.y, bottom: corner.y + self.size.y }
+    }
+}

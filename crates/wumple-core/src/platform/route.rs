@@ -1,0 +1,241 @@
+//! Routes: where a platform is, as a pure function of the ticks since it was set off.
+
+use alloc::vec::Vec;
+
+use glam::DVec2;
+
+use super::{Ease, Ends, Pace};
+use crate::geometry::Hitbox;
+use crate::math::{Twofold, floor, sqrt};
+
+/// Places joined by straight legs, and when each is reached.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Route {
+    places: Vec<DVec2>,
+    /// When each place is reached on the way forward, s.
+    reached: Vec<f64>,
+    /// How long the leg from the last place to the first takes where the ends are a loop, s.
+    closing: f64,
+    /// The whole way there and back or round, waits included, in ticks. As long as the route goes on for
+    /// ever, this alone decides how exact it stays.
+    cycle: Twofold,
+    ease: Ease,
+    ends: Ends,
+    wait: f64,
+    rate: f64,
+}
+
+impl Route {
+    /// `pace` must be above 0. Places of legs without length take no time.
+    pub(super) fn new(places: Vec<DVec2>, pace: Pace, ease: Ease, ends: Ends, wait: f64, rate: f64) -> Route {
+        let closes = ends == Ends::Loop && places.len() > 1;
+        let mut lengths: Vec<Twofold> = places.windows(2).map(|leg| length(leg[0], leg[1])).collect();
+        if closes {
+            lengths.push(length(places[places.len() - 1], places[0]));
+        }
+        let whole = lengths.iter().fold(Twofold::ZERO, |sum, length| sum.plus(*length));
+        let seconds = |length: Twofold| match pace {
+            Pace::Speed(speed) => length.over(speed),
+            Pace::Trip(_) if whole.high == 0.0 => Twofold::ZERO,
+            Pace::Trip(trip) => length.times(trip).over_twofold(whole),
+        };
+        let closing = if closes { seconds(lengths.pop().unwrap_or(Twofold::ZERO)) } else { Twofold::ZERO };
+        let (mut reached, mut sum) = (alloc::vec![0.0], Twofold::ZERO);
+        for length in lengths {
+            sum = sum.plus(seconds(length));
+            reached.push(sum.high);
+        }
+        let waits = Twofold::from(2.0 * wait);
+        let cycle = match ends {
+            Ends::Once => Twofold::ZERO,
+            Ends::BackAndForth => sum.plus(sum).plus(waits),
+            Ends::Loop => sum.plus(closing).plus(waits),
+        };
+        Route { places, reached, closing: closing.high, cycle: cycle.times(rate), ease, ends, wait, rate }
+    }
+
+    /// The places, as the route visits them.
+    pub fn places(&self) -> &[DVec2] {
+        &self.places
+    }
+
+    /// Whether it goes back to where it began along a leg of its own.
+    pub fn closes(&self) -> bool {
+        self.ends == Ends::Loop && self.places.len() > 1
+    }
+
+    /// How long the way from the first place to the last takes, s.
+    pub fn seconds(&self) -> f64 {
+        self.reached[self.reached.len() - 1]
+    }
+
+    /// After how many seconds the platform is where it began and does the same again. `None` if it goes only
+    /// once, or stays.
+    pub fn cycle_seconds(&self) -> Option<f64> {
+        (self.cycle.high > 0.0 && self.seconds() > 0.0).then_some(self.cycle.high / self.rate)
+    }
+
+    /// Where the corner of a platform is that was set off so many ticks ago, px, y down, rounded to 2^-32 px.
+    pub fn place(&self, ticks: u64) -> DVec2 {
+        let Some(seconds) = self.seconds_into_cycle(ticks) else { return self.places[0] };
+        let trip = self.seconds();
+        if seconds < trip {
+            return self.place_on_the_way(seconds);
+        }
+        let last = self.places[self.places.len() - 1];
+        let back = seconds - trip - self.wait;
+        match self.ends {
+            Ends::Once => last,
+            _ if back <= 0.0 => last,
+            Ends::BackAndForth if back >= trip => self.places[0],
+            Ends::BackAndForth => self.place_on_the_way(trip - back),
+            Ends::Loop if back >= self.closing => self.places[0],
+            Ends::Loop => self.between(last, self.places[0], back / self.closing),
+        }
+    }
+
+    /// `None` if the platform never leaves its first place.
+    fn seconds_into_cycle(&self, ticks: u64) -> Option<f64> {
+        let ticks = ticks as f64;
+        if self.ends == Ends::Once {
+            return Some(ticks / self.rate);
+        }
+        if self.seconds() <= 0.0 {
+            return None;
+        }
+        let cycles = floor(ticks / self.cycle.high);
+        let mut rest = self.cycle.rest_of(ticks, cycles);
+        // The quotient was rounded: one cycle more or less.
+        if rest < 0.0 {
+            rest += self.cycle.high;
+        } else if rest >= self.cycle.high {
+            rest -= self.cycle.high;
+        }
+        Some(rest / self.rate)
+    }
+
+    fn place_on_the_way(&self, seconds: f64) -> DVec2 {
+        // The first place reached later; legs that take no time are jumped over.
+        let next = self.reached.partition_point(|reached| *reached <= seconds).clamp(1, self.places.len() - 1);
+        let (from, to) = (self.reached[next - 1], self.reached[next]);
+        let share = if to > from { (seconds - from) / (to - from) } else { 1.0 };
+        self.between(self.places[next - 1], self.places[next], share)
+    }
+
+    fn between(&self, from: DVec2, to: DVec2, share: f64) -> DVec2 {
+        let share = match self.ease {
+            Ease::Linear => share,
+            Ease::Smooth => smooth(share),
+        };
+        round_place(from + (to - from) * share.clamp(0.0, 1.0))
+    }
+
+    /// The least box around all places.
+    pub(super) fn extent(&self) -> Hitbox {
+        let first = self.places[0];
+        let point = Hitbox { left: first.x, right: first.x, top: first.y, bottom: first.y };
+        self.places.iter().fold(point, |extent, place| {
+            extent.around(&Hitbox { left: place.x, right: place.x, top: place.y, bottom: place.y })
+        })
+    }
+}
+
+fn length(from: DVec2, to: DVec2) -> Twofold {
+    let by = to - from;
+    if by.x == 0.0 || by.y == 0.0 {
+        return Twofold::from(by.x.abs() + by.y.abs());
+    }
+    let square = Twofold::product(by.x, by.x).plus(Twofold::product(by.y, by.y));
+    let root = Twofold::from(sqrt(square.high));
+    // One step of Newton's method makes up for what the root of a double leaves.
+    root.plus(square.plus(Twofold::product(root.high, -root.high)).over(2.0 * root.high))
+}
+
+/// From rest to rest: `3u^2 - 2u^3`.
+pub(super) fn smooth(share: f64) -> f64 {
+    share * share * (3.0 - 2.0 * share)
+}
+
+/// Rounded to 2^-32 px, half up, so that sums with such places and half widths are exact.
+pub(super) fn round_place(place: DVec2) -> DVec2 {
+    const PER_PX: f64 = 4_294_967_296.0;
+    let round = |place: f64| floor(place * PER_PX + 0.5) / PER_PX;
+    DVec2::new(round(place.x), round(place.y))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use alloc::vec;
+
+    fn there_and_back(ends: Ends, ease: Ease, wait: f64) -> Route {
+        let places = vec![DVec2::new(0.0, 0.0), DVec2::new(60.0, 0.0), DVec2::new(60.0, -30.0)];
+        Route::new(places, Pace::Speed(30.0), ease, ends, wait, 60.0)
+    }
+
+    #[test]
+    fn places_at_the_ticks_of_a_table() {
+        use Ends::{BackAndForth, Loop, Once};
+        let table = [
+            (BackAndForth, 0.0, 0, (0.0, 0.0)),
+            (BackAndForth, 0.0, 60, (30.0, 0.0)),
+            (BackAndForth, 0.0, 120, (60.0, 0.0)),
+            (BackAndForth, 0.0, 150, (60.0, -15.0)),
+            (BackAndForth, 0.0, 180, (60.0, -30.0)),
+            (BackAndForth, 0.0, 210, (60.0, -15.0)),
+            (BackAndForth, 0.0, 360, (0.0, 0.0)),
+            (BackAndForth, 0.0, 361, (0.5, 0.0)),
+            (BackAndForth, 0.5, 209, (60.0, -30.0)),
+            (BackAndForth, 0.5, 210, (60.0, -30.0)),
+            (BackAndForth, 0.5, 211, (60.0, -29.5)),
+            (BackAndForth, 0.5, 390, (0.0, 0.0)),
+            (BackAndForth, 0.5, 420, (0.0, 0.0)),
+            (BackAndForth, 0.5, 421, (0.5, 0.0)),
+            (Once, 0.5, 170, (60.0, -25.0)),
+            (Once, 0.5, 100_000, (60.0, -30.0)),
+        ];
+        for (ends, wait, tick, (x, y)) in table {
+            let place = there_and_back(ends, Ease::Linear, wait).place(tick);
+            assert!((place - DVec2::new(x, y)).length() < 1e-9, "{ends:?} {wait} {tick}: {place}");
+        }
+        // A loop goes back along a leg of its own: 67.08 px in 134.2 ticks.
+        let round = there_and_back(Loop, Ease::Linear, 0.5);
+        assert_eq!(round.place(200), DVec2::new(60.0, -30.0));
+        let share = (250.0 - 210.0) / (60.0 * 67.082_039_324_993_69 / 30.0);
+        assert!((round.place(250) - DVec2::new(60.0 - 60.0 * share, -30.0 + 30.0 * share)).length() < 1e-9);
+        assert_eq!(round.place(350), DVec2::ZERO);
+    }
+
+    #[test]
+    fn a_trip_is_shared_by_length_and_a_smooth_leg_starts_and_ends_at_rest() {
+        let places = vec![DVec2::new(0.0, 0.0), DVec2::new(30.0, 0.0), DVec2::new(30.0, 90.0)];
+        let route = Route::new(places, Pace::Trip(4.0), Ease::Smooth, Ends::Once, 0.0, 50.0);
+        assert_eq!(route.place(50), DVec2::new(30.0, 0.0));
+        assert_eq!(route.place(25), DVec2::new(15.0, 0.0));
+        assert!(route.place(1).x < 0.04 && route.place(49).x > 29.96);
+        assert_eq!(route.place(200), DVec2::new(30.0, 90.0));
+    }
+
+    #[test]
+    fn after_a_million_ticks_it_stands_where_the_formula_says() {
+        // Numbers that no double holds exactly: the formula in whole numbers, of 1/(7*60) of a tick's way.
+        let places = vec![DVec2::new(0.0, 0.0), DVec2::new(100.0, 0.0)];
+        let route = Route::new(places, Pace::Speed(700.0), Ease::Linear, Ends::BackAndForth, 0.0, 60.0);
+        for tick in [1_000_000u64, 1_000_001, 12_345_678, 1 << 30] {
+            // 100 px take 60/7 ticks: seven ticks' ways are 60 parts of one way.
+            let phase = (tick * 7) % 120;
+            let along = if phase <= 60 { phase } else { 120 - phase } as f64 / 60.0 * 100.0;
+            assert!((route.place(tick).x - along).abs() < 1e-9, "{tick}: {} {along}", route.place(tick).x);
+        }
+    }
+
+    #[test]
+    fn a_route_without_length_stays() {
+        for ends in [Ends::BackAndForth, Ends::Loop, Ends::Once] {
+            for places in [vec![DVec2::new(3.0, 4.0)], vec![DVec2::new(3.0, 4.0); 3]] {
+                let route = Route::new(places, Pace::Trip(1.0), Ease::Linear, ends, 0.3, 60.0);
+                assert!([0, 1, 77].into_iter().all(|tick| route.place(tick) == DVec2::new(3.0, 4.0)));
+            }
+        }
+    }
+}
