@@ -2,8 +2,8 @@
 #![allow(dead_code, reason = "every test file uses a part of it")]
 
 use wumple_core::{
-    Buttons, CharacterId, DVec2, Edges, Grid, HoldNumbers, HoldWhen, LadderNumbers, SlideNumbers, SlideWhen,
-    TickReport, Tuning, TuningNumbers, WallJumpNumbers, WallNumbers, World,
+    Buttons, CharacterId, DVec2, Edges, Grid, HoldNumbers, HoldWhen, LadderNumbers, PlatformNumbers, Platforms,
+    SlideNumbers, SlideWhen, TickReport, Tuning, TuningNumbers, WallJumpNumbers, WallNumbers, World,
 };
 
 /// Dab: 10 x 22 px, 120 px/s at once, a jump of 54 px in 0.35 s, at 60 Hz.
@@ -50,7 +50,16 @@ impl Play {
     }
 
     pub(crate) fn in_room(grid: Grid, numbers: &TuningNumbers, x: f64, y: f64) -> Play {
-        let mut world = World::new(grid);
+        Play::among(grid, &[], numbers, x, y)
+    }
+
+    /// The same with platforms.
+    pub(crate) fn on(platforms: &[PlatformNumbers], rows: &[&str], numbers: &TuningNumbers, x: f64, y: f64) -> Play {
+        Play::among(Grid::from_rows(rows, 16.0, Edges::default()).unwrap(), platforms, numbers, x, y)
+    }
+
+    fn among(grid: Grid, platforms: &[PlatformNumbers], numbers: &TuningNumbers, x: f64, y: f64) -> Play {
+        let mut world = World::with_platforms(grid, Platforms::new(platforms, numbers.rate).unwrap());
         let id = world.add_character(Tuning::check(numbers).unwrap(), DVec2::new(x, y)).unwrap();
         let rows = vec![world.report(id).clone()];
         Play { world, id, events: Vec::new(), rows }

@@ -109,7 +109,10 @@ impl Top {
     /// Whether it comes before another: the higher; at equal height the one under the feet's middle, else
     /// the one overlapped more, else the unmoving, else the leftmost.
     pub(crate) fn is_before(&self, other: &Top) -> bool {
-        let key = |top: &Top| (top.y, !top.under_feet, -top.overlap, top.support.carrier().is_some(), top.left);
+        let key = |top: &Top| {
+            let carrier = top.support.carrier();
+            (top.y, !top.under_feet, -top.overlap, carrier.is_some(), top.left, carrier)
+        };
         key(self) < key(other)
     }
 }
@@ -171,11 +174,11 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
         }
         let on_the_way = top >= from && top <= to;
         match self.began {
-            Some(began) if from != to => {
+            Some(began) => {
                 let past = began <= mover.old.top && top <= to;
                 (mover.solid && on_the_way) || (past && (top >= from || !self.rise(DVec2::new(x, from), top).blocked))
             }
-            _ => on_the_way,
+            None => on_the_way,
         }
     }
 

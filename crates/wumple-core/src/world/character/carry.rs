@@ -62,16 +62,11 @@ impl Character {
                 self.be_pushed(&room, moving, mover, listener);
             }
             if mover.solid && moving.outruns != Some(mover.carrier) && self.overlaps(&mover.now, moving.feet) {
-                self.report.events.push(Event::Crushed(mover.carrier));
-                moving.crushed = true;
+                self.be_crushed(moving, mover.carrier);
             }
         }
         moving.walked_from += moving.feet - walked;
         self.see_walls_moved(scene);
-        if moving.crushed {
-            moving.velocity = DVec2::ZERO;
-            self.flight = None;
-        }
         moving.cells = self.cells_at(scene, moving.feet);
         if self.mode == Mode::Ground {
             let found = self.find_support(&self.room(scene), moving.feet);
@@ -173,6 +168,13 @@ impl Character {
             moving.pushed = true;
             self.report.events.push(Event::Pushed(carrier));
         }
+    }
+
+    /// Terrain refuses a push: the platform passes through the body.
+    pub(super) fn be_crushed(&mut self, moving: &mut Moving, carrier: Carrier) {
+        self.report.events.push(Event::Crushed(carrier));
+        moving.crushed = true;
+        (moving.velocity, self.flight) = (DVec2::ZERO, None);
     }
 
     /// Whether a platform goes up strictly faster than the body did when the tick began.

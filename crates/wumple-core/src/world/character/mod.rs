@@ -450,8 +450,8 @@ impl Character {
             near |= scene.terrain.objects_near(&area);
         }
         near |= scene.movers.features_near(&area);
-        // A drawn ramp may lead anywhere.
-        if near.has(Features::LINE) { scene.features() } else { near }
+        // A drawn ramp may lead anywhere, and a platform lift the body as far as it goes.
+        if near.has(Features::LINE | Features::MOVER) { scene.features() } else { near }
     }
 
     /// Step 4. A speed that a wall took is given back first.

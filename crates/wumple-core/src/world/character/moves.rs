@@ -254,7 +254,8 @@ impl Character {
         if let Some(surface) = moving.surface {
             // The feet are below a slope they came over.
             if to >= surface && moving.velocity.y >= 0.0 {
-                let top = room.first_top(x, surface, surface).unwrap_or(Top::plain(surface));
+                let there = Room { began: None, ..room };
+                let top = there.first_top(x, surface, surface).unwrap_or(Top::plain(surface));
                 moving.feet.y = surface;
                 return self.land(scene, moving, top, listener);
             }
@@ -262,7 +263,7 @@ impl Character {
             if to < surface {
                 self.rise(&room, moving, to, listener);
             }
-        } else if by < 0.0 {
+        } else if by < 0.0 || moving.velocity.y < 0.0 {
             self.rise(&room, moving, to, listener);
         } else {
             match room.first_top(x, moving.feet.y, to) {
@@ -282,8 +283,7 @@ impl Character {
             }
             moving.feet.y = lifted.place;
             if lifted.blocked {
-                self.report.events.push(Event::Crushed(mover.carrier));
-                (moving.velocity, self.flight) = (DVec2::ZERO, None);
+                self.be_crushed(moving, mover.carrier);
             } else if moving.caught != Some(mover.carrier) {
                 self.be_caught(moving, mover.carrier, listener);
             }
@@ -383,10 +383,15 @@ impl Character {
                 }
             }
         }
-        let past = room.come_up_past(moving.feet);
-        if let Some(mover) = past.filter(|mover| !room.rise(moving.feet, mover.now.top).blocked) {
-            moving.feet.y = mover.now.top;
-            moving.stopped = Some(Stopped::AtFloor);
+        if let Some(mover) = room.come_up_past(moving.feet) {
+            let lifted = room.rise(moving.feet, mover.now.top);
+            if !lifted.blocked {
+                moving.feet.y = lifted.place;
+                moving.stopped = Some(Stopped::AtFloor);
+            } else if mover.solid {
+                moving.feet.y = lifted.place;
+                self.be_crushed(moving, mover.carrier);
+            }
         }
         moving.cells = self.cells_at(scene, moving.feet);
     }
@@ -457,10 +462,13 @@ impl Character {
     #[inline(always)]
     pub(super) fn stay_out<T: Terrain>(&mut self, scene: &Scene<'_, T>, moving: &mut Moving) {
         let ramps = Features::RAMP | Features::LINE;
-        if moving.near.has(ramps) && !self.room_near(scene, moving).fits(moving.feet) {
-            moving.feet = moving.walked_from;
-            moving.velocity = DVec2::ZERO;
-            moving.cells = self.cells_at(scene, moving.feet);
+        if moving.near.has(ramps) {
+            let room = Room { near: scene.terrain.features(), ..self.room(scene) };
+            if !room.fits(moving.feet) {
+                moving.feet = if room.fits(moving.walked_from) { moving.walked_from } else { moving.start };
+                moving.velocity = DVec2::ZERO;
+                moving.cells = self.cells_at(scene, moving.feet);
+            }
         }
     }
 }
