@@ -33,6 +33,7 @@ pub mod demo;
 #[cfg(feature = "figures")]
 pub mod figures;
 mod files;
+mod names;
 mod quantity;
 mod trace;
 mod why;
@@ -45,9 +46,10 @@ pub use analysis::{
     level_arcs_to_csv, picture_notes, rounding_of, tight_passages,
 };
 pub use files::{
-    ButtonsFile, Diagnostic, Diagnostics, FileError, LetterKind, Level, Picture, Timeline, TuningFile, read_text,
-    write_whole,
+    ButtonsFile, Diagnostic, Diagnostics, FileError, LetterKind, Level, LevelProp, Picture, Timeline, TuningFile,
+    read_text, write_whole,
 };
+pub use names::Names;
 pub use quantity::{Kind, Quantity, QuantityError, Scale, short};
 pub use trace::{Trace, TraceRow, run, run_told};
 pub use why::{WhyLine, WhyLog};

@@ -3,15 +3,16 @@
 use serde::Serialize;
 
 use crate::files::{Diagnostic, Level, Timeline};
-use wumple_core::{Event, Listener, Nobody, Support, TickReport, Tuning};
+use crate::names::Names;
+use wumple_core::{Listener, Nobody, TickReport, Tuning};
 
 /// A run, row by row. Row 0 is the start, row n the world at the end of tick n.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Trace {
     /// Ticks a second.
     pub rate: f64,
-    /// The names of the level's blocks, as the words of the trace give them.
-    pub block_names: Vec<String>,
+    /// The names of the level's blocks, platforms and props.
+    pub names: Names,
     /// The rows.
     pub rows: Vec<TickReport>,
 }
@@ -47,7 +48,7 @@ pub fn run_told<L: Listener>(
         }
     }
     tracing::debug!(ticks = rows.len() - 1, level = level.name, "ran");
-    Ok(Trace { rate: tuning.rate(), block_names: level.block_names.clone(), rows })
+    Ok(Trace { rate: tuning.rate(), names: level.names.clone(), rows })
 }
 
 /// A row as it is written: the columns of a trace, in their order.
@@ -80,8 +81,8 @@ pub struct TraceRow {
 }
 
 impl TraceRow {
-    /// A report as a row of a trace at this rate, with the names of the level's blocks.
-    pub fn new(report: &TickReport, rate: f64, block_names: &[String]) -> TraceRow {
+    /// A report as a row of a trace at this rate, with the names of the level.
+    pub fn new(report: &TickReport, rate: f64, names: &Names) -> TraceRow {
         // Adding zero turns -0 into 0.
         TraceRow {
             tick: report.tick,
@@ -92,35 +93,17 @@ impl TraceRow {
             vy_px_s: report.velocity.y + 0.0,
             state: report.state.name(),
             facing: report.facing.name(),
-            support: support_words(report.support, block_names),
+            support: names.support(report.support),
             contacts: report.contacts.to_string(),
-            events: report.events.iter().map(|event| event_words(event, block_names)).collect::<Vec<_>>().join(";"),
+            events: report.events.iter().map(|event| names.event(event)).collect::<Vec<_>>().join(";"),
         }
-    }
-}
-
-/// What holds a character up, with a block's own name.
-fn support_words(support: Support, block_names: &[String]) -> String {
-    match support {
-        Support::Block(index) if index < block_names.len() => format!("block:{}", block_names[index]),
-        other => other.to_string(),
-    }
-}
-
-/// An event, with a block's own name.
-pub(crate) fn event_words(event: &Event, block_names: &[String]) -> String {
-    match event {
-        Event::Bounced(Support::Block(index)) if *index < block_names.len() => {
-            format!("bounced:{}", block_names[*index])
-        }
-        other => other.to_string(),
     }
 }
 
 impl Trace {
     /// The rows as they are written.
     pub fn written_rows(&self) -> impl Iterator<Item = TraceRow> {
-        self.rows.iter().map(|report| TraceRow::new(report, self.rate, &self.block_names))
+        self.rows.iter().map(|report| TraceRow::new(report, self.rate, &self.names))
     }
 
     /// The trace as CSV, with a head line.

@@ -63,7 +63,7 @@ pub(super) fn draw(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
             draw_material(sheet, &[frame.at(left, surface.0), frame.at(right, surface.1)], &tile.material);
         }
     }
-    for (block, name) in grid.blocks().iter().zip(&level.block_names) {
+    for (block, name) in grid.blocks().iter().zip(&level.names.blocks) {
         let Some(area) = frame.cut((block.left, block.right), (block.top, block.bottom)) else { continue };
         sheet.fill_area(&area, SMOKE, 0.5);
         sheet.outline(&area, stroke(INK, 1.3));

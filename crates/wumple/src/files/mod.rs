@@ -14,5 +14,5 @@ mod tuning;
 pub use buttons::{ButtonsFile, Timeline};
 pub use diagnostic::{Diagnostic, Diagnostics};
 pub use disk::{FileError, read_text, write_whole};
-pub use level::{LetterKind, Level};
+pub use level::{LetterKind, Level, LevelProp};
 pub use tuning::{Picture, TuningFile};

@@ -63,6 +63,11 @@ impl<'d> Section<'d> {
         self.scale = scale;
     }
 
+    /// What messages call the section.
+    pub(crate) fn name(&self) -> &str {
+        &self.path
+    }
+
     pub(crate) fn span(&self) -> Range<usize> {
         self.span.clone()
     }
@@ -232,6 +237,10 @@ impl<'d> Section<'d> {
     /// Two quantities of a kind, in px and seconds: a point or a size. Nothing if they are not there.
     pub(crate) fn pair(&self, notes: &mut Notes, key: &str, kind: Kind) -> Option<(f64, f64)> {
         let value = self.value(notes, key)?;
+        self.pair_of_value(notes, key, value, kind)
+    }
+
+    fn pair_of_value(&self, notes: &mut Notes, key: &str, value: &Value, kind: Kind) -> Option<(f64, f64)> {
         let numbers: Option<Vec<&Value>> = value.as_array().map(|array| array.iter().collect());
         let Some([first, second]) = numbers.as_deref() else {
             let message = format!(
@@ -240,7 +249,7 @@ impl<'d> Section<'d> {
                 kind.name(),
                 kind.name()
             );
-            notes.error(self.place_of(key), message);
+            notes.error(value.span().unwrap_or(self.place_of(key)), message);
             return None;
         };
         let mut read = |value: &Value| {
@@ -250,6 +259,22 @@ impl<'d> Section<'d> {
         };
         let (first, second) = (read(first), read(second));
         Some((first?, second?))
+    }
+
+    /// A list of pairs, at least one. What is wrong with one is noted; the others are read.
+    pub(crate) fn needed_pairs(&self, notes: &mut Notes, key: &str, kind: Kind) -> Vec<(f64, f64)> {
+        let value = if self.has(key) { self.value(notes, key) } else { None };
+        let pairs = value.and_then(Value::as_array).filter(|pairs| pairs.iter().all(|pair| pair.as_array().is_some()));
+        let Some(pairs) = pairs.filter(|pairs| !pairs.is_empty()) else {
+            let place = if self.has(key) { self.place_of(key) } else { self.span() };
+            let name = self.name_of(key);
+            let message = format!(
+                "{name} must be a list of places, such as [[\"2 tiles\", \"5 tiles\"], [\"96 px\", \"80 px\"]]"
+            );
+            notes.error(place, message);
+            return Vec::new();
+        };
+        pairs.iter().filter_map(|pair| self.pair_of_value(notes, key, pair, kind)).collect()
     }
 
     /// The same where its absence is an error.

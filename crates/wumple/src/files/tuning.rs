@@ -8,8 +8,8 @@ use super::reader::{self, Places, Section};
 use crate::quantity::{Kind, Scale};
 use wumple_core::{
     Acceleration, AirNumbers, BodyNumbers, Drop, FallNumbers, Hang, HoldNumbers, HoldWhen, JumpNumbers, JumpShape,
-    LadderNumbers, Pixels, Release, RunNumbers, Scheme, SlideNumbers, SlideWhen, Tuning, TuningErrors, TuningNumbers,
-    WallJumpNumbers, WallNumbers,
+    LadderNumbers, Leave, Pixels, Release, RunNumbers, Scheme, SlideNumbers, SlideWhen, Tuning, TuningErrors,
+    TuningNumbers, WallJumpNumbers, WallNumbers,
 };
 
 /// A `*.tuning.toml` file: how a character moves, and what `tile` and `frame` mean in it.
@@ -99,11 +99,12 @@ fn read(notes: &mut Notes, document: &Document<String>) -> Option<TuningFile> {
     let jump = top.section(notes, "jump").and_then(|section| read_jump(notes, &section, &mut places));
     let wall = top.section(notes, "wall").map(|section| read_wall(notes, &section, &mut places));
     let ladder = top.section(notes, "ladder").map(|section| read_ladder(notes, &section, &mut places, half_tile));
-    let drop = read_platform(notes, &top);
+    let (drop, leave_with) = read_platform(notes, &top);
     if notes.has_errors() {
         return None;
     }
-    let numbers = TuningNumbers { rate, scheme, pixels, body: body?, run: run?, air, fall, jump, wall, ladder, drop };
+    let (body, run) = (body?, run?);
+    let numbers = TuningNumbers { rate, scheme, pixels, body, run, air, fall, jump, wall, ladder, drop, leave_with };
     match Tuning::check(&numbers) {
         Ok(tuning) => Some(TuningFile { name, scale, tuning, picture }),
         Err(errors) => {
@@ -255,11 +256,13 @@ fn read_ladder(notes: &mut Notes, section: &Section<'_>, places: &mut Places, ha
     }
 }
 
-fn read_platform(notes: &mut Notes, top: &Section<'_>) -> Drop {
-    let Some(section) = top.section(notes, "platform") else { return Drop::default() };
-    section.knows(notes, &["drop"]);
-    let words = [("down", Drop::Down), ("down+jump", Drop::DownAndJump), ("off", Drop::Off)];
-    section.word(notes, "drop", &words).unwrap_or_default()
+fn read_platform(notes: &mut Notes, top: &Section<'_>) -> (Drop, Leave) {
+    let Some(section) = top.section(notes, "platform") else { return Default::default() };
+    section.knows(notes, &["drop", "leave_with"]);
+    let drops = [("down", Drop::Down), ("down+jump", Drop::DownAndJump), ("off", Drop::Off)];
+    let leaves = [("nothing", Leave::Nothing), ("sideways", Leave::Sideways), ("all", Leave::All)];
+    let drop = section.word(notes, "drop", &drops).unwrap_or_default();
+    (drop, section.word(notes, "leave_with", &leaves).unwrap_or_default())
 }
 
 fn read_run(notes: &mut Notes, section: &Section<'_>, places: &mut Places, half_tile: f64) -> RunNumbers {

@@ -77,7 +77,7 @@ impl Character {
         }
     }
 
-    fn overlaps(&self, place: &Hitbox, feet: DVec2) -> bool {
+    pub(super) fn overlaps(&self, place: &Hitbox, feet: DVec2) -> bool {
         let body = self.tuning.body();
         let half = body.half_width();
         feet.x > place.left - half

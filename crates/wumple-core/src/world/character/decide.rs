@@ -461,6 +461,8 @@ impl Character {
         }
         self.catch_hold(moving);
         (self.at_walls.jumped_off, self.at_walls.lock) = (None, None);
+        // Of the lock that this ends nothing is left in this tick.
+        moving.intent = Intent::of(&self.held);
         self.air_jumps_left = self.tuning.air_jumps();
         self.tell(Event::TookLadder);
     }

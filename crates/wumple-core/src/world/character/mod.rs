@@ -410,6 +410,7 @@ impl Character {
         listener: &mut L,
     ) -> Option<Carrier> {
         self.take_buttons(buttons, moving.intent);
+        self.at_walls.sliding = None;
         moving.near = scene.features();
         self.finish(scene, moving, listener);
         moving.borne_by

@@ -4,6 +4,7 @@ use glam::DVec2;
 
 use super::{Bump, Character, Hold, Moving, Stopped};
 use crate::motion::{ClimbOver, Direction, Mode};
+use crate::platform::Mover;
 use crate::sweep::room::{Footing, JOIN, Room, Top};
 use crate::sweep::{sweep_x_from, sweep_y_from};
 use crate::terrain::{Features, Terrain};
@@ -468,6 +469,11 @@ impl Character {
                 moving.feet = if room.fits(moving.walked_from) { moving.walked_from } else { moving.start };
                 moving.velocity = DVec2::ZERO;
                 moving.cells = self.cells_at(scene, moving.feet);
+                // Where a platform is by now.
+                let is_inside = |mover: &&Mover| mover.solid && self.overlaps(&mover.now, moving.feet);
+                if let Some(mover) = scene.movers.near().iter().find(is_inside) {
+                    self.be_crushed(moving, mover.carrier);
+                }
             }
         }
     }

@@ -3,15 +3,21 @@ use std::path::Path;
 
 use toml_edit::Document;
 use wumple_core::{
-    Block, Bounce, DVec2, Edge, Edges, Grid, GridError, LIMIT_LENGTH, LIMIT_SPEED, Material, Ramp, StartError, Surface,
-    Terrain, TileProperties, Tuning, World, Zone,
+    DVec2, Edge, Edges, Grid, GridError, LIMIT_LENGTH, PlatformNumbers, Platforms, StartError, Surface, Terrain,
+    TileProperties, Tuning, World, Zone,
 };
+
+mod objects;
 
 use super::diagnostic::{Diagnostic, Diagnostics, Notes};
 use super::disk::{FileError, read_text};
-use super::reader::{self, Places, Section, listed, nearest};
-use super::tuning::{TuningFile, file_stem, read_release};
+use super::reader::{self, Section, listed, nearest};
+use super::tuning::{TuningFile, file_stem};
+use crate::names::Names;
 use crate::quantity::{Kind, Scale};
+use objects::{Objects, read_material};
+
+pub use objects::LevelProp;
 
 /// A `*.level.toml` file: a map of letters, what they stand for, and what lies outside.
 #[derive(Clone, Debug)]
@@ -22,11 +28,17 @@ pub struct Level {
     pub grid: Grid,
     /// What each letter of the map stands for; a tile of the grid is an index into these.
     pub letters: Vec<LetterKind>,
-    /// The names of the blocks: their ids, or their numbers in the file, from 1.
-    pub block_names: Vec<String>,
+    /// The platforms over it.
+    pub platforms: Vec<PlatformNumbers>,
+    /// The props in it.
+    pub props: Vec<LevelProp>,
+    /// What blocks, platforms and props are called.
+    pub names: Names,
     /// The column and row of the spawn.
     pub spawn_tile: (usize, usize),
     spawn_place: Diagnostic,
+    /// Where each prop stands in the file.
+    prop_places: Vec<Diagnostic>,
 }
 
 /// A letter of a map.
@@ -90,13 +102,24 @@ impl Level {
         DVec2::new((column as f64 + 0.5) * tile, (row + 1) as f64 * tile)
     }
 
-    /// A world with one character of this tuning at the spawn.
+    /// A world with its platforms, its props, and one character of this tuning at the spawn.
     ///
     /// # Errors
     ///
-    /// If the character does not fit there: with the place of the spawn in the level's file.
+    /// If the character does not fit there, or a prop where it is: with the place in the level's file. If the
+    /// tuning moves by whole pixels, and something here is not of whole pixels.
     pub fn world(&self, tuning: &Tuning) -> Result<(World<&Grid>, wumple_core::CharacterId), Diagnostic> {
-        let mut world = World::new(&self.grid);
+        let platforms = Platforms::new(&self.platforms, tuning.rate())
+            .map_err(|error| self.spawn_place.with_message(error.to_string()))?;
+        let mut world = World::with_platforms(&self.grid, platforms);
+        for (index, prop) in self.props.iter().enumerate() {
+            let feet = prop.corner + DVec2::new(prop.size.x * 0.5, prop.size.y);
+            let wrong = |message: String| {
+                self.prop_places[index].with_message(format!("prop {}: {message}", self.names.props[index]))
+            };
+            let prop = prop.for_tuning(tuning).map_err(|errors| wrong(errors.to_string()))?;
+            world.add_prop(prop, feet).map_err(|error| wrong(self.start_message(error)))?;
+        }
         match world.add_character(tuning.clone(), self.spawn()) {
             Ok(id) => Ok((world, id)),
             Err(error) => Err(self.spawn_place.with_message(self.spawn_message(error, tuning))),
@@ -116,9 +139,30 @@ impl Level {
                 format!("{spawn} is inside the solid {side} edge of the map: {size} reaches beyond it")
             }
             StartError::InsideBlock { block } => {
-                format!("{spawn} is inside block {}: {size} overlaps it", self.block_names[block])
+                format!("{spawn} is inside block {}: {size} overlaps it", self.names.blocks[block])
             }
-            other => format!("{spawn}: {other}"),
+            StartError::InsidePlatform { platform } => {
+                format!("{spawn} is inside platform {}: {size} overlaps it", self.names.platforms[platform])
+            }
+            StartError::InsideProp { prop } => {
+                format!("{spawn} is inside prop {}: {size} overlaps it", self.names.props[prop])
+            }
+            other => format!("{spawn}: {}", self.start_message(other)),
+        }
+    }
+
+    /// Why a body cannot start, with the names of this level.
+    fn start_message(&self, error: StartError) -> String {
+        let inside = |what: &str, name: &str| format!("it would be inside {what} {name}");
+        match error {
+            StartError::InsideBlock { block } => inside("block", &self.names.blocks[block]),
+            StartError::InsidePlatform { platform } => inside("platform", &self.names.platforms[platform]),
+            StartError::InsideProp { prop } => inside("prop", &self.names.props[prop]),
+            StartError::PlatformNotWhole { platform } => format!(
+                "the sides of platform {} are not whole px; with pixels = \"whole\" they must be",
+                self.names.platforms[platform]
+            ),
+            other => other.to_string(),
         }
     }
 
@@ -140,7 +184,7 @@ struct Row<'t> {
 
 fn read(notes: &mut Notes, document: &Document<String>) -> Option<Level> {
     let mut top = Section::top(document, Scale { tile: 16.0, frames_per_second: 60.0 });
-    top.knows(notes, &["name", "tile", "edges", "letters", "map", "block", "ramp"]);
+    top.knows(notes, &["name", "tile", "edges", "letters", "map", "block", "ramp", "platform", "prop"]);
     let name = top.text(notes, "name", "Throwing room").unwrap_or_default().to_owned();
     let tile = top.quantity(notes, "tile", Kind::Length).unwrap_or(16.0);
     if !(1.0..=4096.0).contains(&tile) {
@@ -150,8 +194,7 @@ fn read(notes: &mut Notes, document: &Document<String>) -> Option<Level> {
     top.set_scale(Scale { tile, frames_per_second: 60.0 });
     let edges = read_edges(notes, &top);
     let letters = read_letters(notes, &top, tile);
-    let (blocks, block_names) = read_blocks(notes, &top);
-    let ramps = read_ramps(notes, &top);
+    let objects = Objects::read(notes, &top);
     let rows = read_rows(notes, &top)?;
     let tiles = tiles_of(notes, &rows, &letters);
     let (spawn_tile, spawn_span) = find_spawn(notes, &rows)?;
@@ -160,11 +203,13 @@ fn read(notes: &mut Notes, document: &Document<String>) -> Option<Level> {
     }
     let kinds: Vec<TileProperties> = letters.iter().map(|kind| kind.properties).collect();
     let columns = rows[0].text.chars().count();
+    let Objects { blocks, ramps, platforms, props, prop_spans, names } = objects;
     let grid = Grid::new(columns, tiles, tile, &kinds, edges).and_then(|grid| grid.with_objects(blocks, ramps));
     match grid {
         Ok(grid) => {
-            let spawn_place = Diagnostic::new(notes.source(), spawn_span, String::new());
-            Some(Level { name, grid, letters, block_names, spawn_tile, spawn_place })
+            let place = |span| Diagnostic::new(notes.source(), span, String::new());
+            let (spawn_place, prop_places) = (place(spawn_span), prop_spans.into_iter().map(place).collect());
+            Some(Level { name, grid, letters, platforms, props, names, spawn_tile, spawn_place, prop_places })
         }
         Err(error) => {
             notes.error(rows[0].span.clone(), grid_message(&error));
@@ -279,100 +324,6 @@ fn read_ramp_height(notes: &mut Notes, section: &Section<'_>, key: &str, tile: f
         notes.error(section.place_of(key), message);
     }
     height
-}
-
-/// Grip, surface speed and bounce of a top.
-fn read_material(notes: &mut Notes, section: &Section<'_>) -> Material {
-    let mut within = |key: &str, kind, default: f64, least: f64, most: f64, unit: &str| {
-        let Some(found) = section.quantity(notes, key, kind) else { return default };
-        if !(least..=most).contains(&found) {
-            let message = format!("{} is {found}{unit}; it must be from {least} to {most}{unit}", section.name_of(key));
-            notes.error(section.place_of(key), message);
-        }
-        found
-    };
-    let grip = within("grip", Kind::Number, 1.0, 0.0, Material::MOST_GRIP, "");
-    let surface_speed = within("surface_speed", Kind::Speed, 0.0, -LIMIT_SPEED, LIMIT_SPEED, " px/s");
-    let bounce = section.section(notes, "bounce").map(|bounce| read_bounce(notes, &bounce));
-    Material { grip, surface_speed, bounce }
-}
-
-fn read_bounce(notes: &mut Notes, section: &Section<'_>) -> Bounce {
-    section.knows(notes, &["height", "release"]);
-    let height = section.needed(notes, "height", Kind::Length);
-    if height <= 0.0 || height > LIMIT_LENGTH {
-        let message =
-            format!("{} is {height} px; it must be above 0 and at most {LIMIT_LENGTH} px", section.name_of("height"));
-        notes.error(section.place_of("height"), message);
-    }
-    let release = read_release(notes, section, "release", &mut Places::new()).unwrap_or_default();
-    if !release.is_within_bounds() {
-        let name = section.name_of("release");
-        let message = format!(
-            "{name} is out of bounds: keep is from 0 to 1, gravity_ratio above 0, times and heights not below 0"
-        );
-        notes.error(section.place_of("release"), message);
-    }
-    Bounce { height, release }
-}
-
-/// The `[[block]]` tables, and the blocks' names.
-fn read_blocks(notes: &mut Notes, top: &Section<'_>) -> (Vec<Block>, Vec<String>) {
-    let (mut blocks, mut names) = (Vec::new(), Vec::<String>::new());
-    for (index, section) in top.sections(notes, "block").iter().enumerate() {
-        section.knows(notes, &["id", "at", "size", "grip", "surface_speed", "bounce"]);
-        let (left, top) = section.needed_pair(notes, "at", Kind::Length);
-        let (width, height) = section.needed_pair(notes, "size", Kind::Length);
-        if width <= 0.0 || height <= 0.0 {
-            let message = format!("{} is {width} x {height} px; both must be above 0", section.name_of("size"));
-            notes.error(section.place_of("size"), message);
-        }
-        if [left, top, left + width, top + height].into_iter().any(|place| place.abs() > LIMIT_LENGTH) {
-            let message = format!("{} is beyond where coordinates end, {LIMIT_LENGTH} px", section.name_of("at"));
-            notes.error(section.place_of("at"), message);
-        }
-        let id = section.text(notes, "id", "bench").map_or_else(|| (index + 1).to_string(), str::to_owned);
-        if !id.chars().all(|letter| letter.is_alphanumeric() || "-_".contains(letter)) || id.is_empty() {
-            let message = format!("\"{id}\" is no id; it may have letters, digits, \"-\" and \"_\"");
-            notes.error(section.place_of("id"), message);
-        } else if names.contains(&id) {
-            let message = format!("there is another block \"{id}\"; each id must be its own");
-            notes.error(section.place_of("id"), message);
-        }
-        names.push(id);
-        let material = read_material(notes, section);
-        blocks.push(Block { material, ..Block::new(DVec2::new(left, top), width, height) });
-    }
-    (blocks, names)
-}
-
-/// The `[[ramp]]` tables.
-fn read_ramps(notes: &mut Notes, top: &Section<'_>) -> Vec<Ramp> {
-    let mut ramps = Vec::new();
-    for section in top.sections(notes, "ramp") {
-        section.knows(notes, &["from", "to", "grip", "surface_speed", "bounce"]);
-        let from = section.needed_pair(notes, "from", Kind::Length);
-        let to = section.needed_pair(notes, "to", Kind::Length);
-        let material = read_material(notes, &section);
-        for (key, point) in [("from", from), ("to", to)] {
-            if point.0.abs() > LIMIT_LENGTH || point.1.abs() > LIMIT_LENGTH {
-                let message = format!("{} is beyond where coordinates end, {LIMIT_LENGTH} px", section.name_of(key));
-                notes.error(section.place_of(key), message);
-            }
-        }
-        match Ramp::new(DVec2::new(from.0, from.1), DVec2::new(to.0, to.1)) {
-            Some(mut ramp) => {
-                ramp.material = material;
-                ramps.push(ramp);
-            }
-            None if from.0.is_nan() || to.0.is_nan() => {}
-            None => {
-                let message = "a ramp from one place straight up or down is a wall; its ends need different columns";
-                notes.error(section.place_of("to"), message);
-            }
-        }
-    }
-    ramps
 }
 
 fn is_colour(text: &str) -> bool {

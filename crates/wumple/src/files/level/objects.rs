@@ -1,0 +1,304 @@
+//! What a level has off its grid: blocks, ramps, platforms and props.
+
+use std::ops::Range;
+
+use wumple_core::{
+    Block, Bounce, CrumbleNumbers, DVec2, Ease, Ends, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, Material, Pace,
+    PlatformNumbers, PlatformSurface, Platforms, Prop, Ramp, Starts, Tuning, TuningErrors, TuningNumbers,
+};
+
+use crate::files::diagnostic::Notes;
+use crate::files::reader::{Places, Section};
+use crate::files::tuning::read_release;
+use crate::names::Names;
+use crate::quantity::Kind;
+
+/// What lies over the map.
+#[derive(Default)]
+pub(super) struct Objects {
+    pub(super) blocks: Vec<Block>,
+    pub(super) ramps: Vec<Ramp>,
+    pub(super) platforms: Vec<PlatformNumbers>,
+    pub(super) props: Vec<LevelProp>,
+    /// Where each prop stands in the file.
+    pub(super) prop_spans: Vec<Range<usize>>,
+    pub(super) names: Names,
+}
+
+/// A prop of a level: a body without buttons.
+#[derive(Clone, Debug, PartialEq)]
+pub struct LevelProp {
+    /// Where its top-left corner is at the start, px, y down.
+    pub corner: DVec2,
+    /// Width and height, px.
+    pub size: DVec2,
+    /// What of it stops a character.
+    pub surface: PlatformSurface,
+    /// The gravity it falls under, px/s^2; `None`: the character's.
+    pub gravity: Option<f64>,
+    /// The fastest it falls, px/s; `None`: the character's.
+    pub top_speed: Option<f64>,
+    /// What its top is like to stand on.
+    pub material: Material,
+}
+
+impl LevelProp {
+    /// The prop in a world of this tuning: it falls as the character does unless it says otherwise.
+    pub(super) fn for_tuning(&self, tuning: &Tuning) -> Result<Prop, TuningErrors> {
+        let mut numbers = TuningNumbers::new(self.size.x, self.size.y, 0.0);
+        let like = tuning.numbers();
+        (numbers.rate, numbers.scheme, numbers.pixels) = (like.rate, like.scheme, like.pixels);
+        numbers.fall.gravity = Some(self.gravity.unwrap_or(tuning.gravity().fall));
+        numbers.fall.top_speed = self.top_speed.unwrap_or(like.fall.top_speed);
+        Ok(Prop { tuning: Tuning::check(&numbers)?, surface: self.surface, material: self.material })
+    }
+}
+
+impl Objects {
+    pub(super) fn read(notes: &mut Notes, top: &Section<'_>) -> Objects {
+        let mut objects = Objects { ramps: read_ramps(notes, top), ..Objects::default() };
+        let mut ids = Ids::default();
+        for (index, section) in top.sections(notes, "block").iter().enumerate() {
+            let id = ids.read(notes, section, index);
+            objects.names.blocks.push(id);
+            objects.blocks.push(read_block(notes, section));
+        }
+        for (index, section) in top.sections(notes, "platform").iter().enumerate() {
+            let id = ids.read(notes, section, index);
+            objects.names.platforms.push(id);
+            objects.platforms.push(read_platform(notes, section));
+        }
+        for (index, section) in top.sections(notes, "prop").iter().enumerate() {
+            let id = ids.read(notes, section, index);
+            objects.names.props.push(id);
+            objects.props.push(read_prop(notes, section));
+            objects.prop_spans.push(section.span());
+        }
+        objects
+    }
+}
+
+/// The ids given so far: each must be its own, whatever it names.
+#[derive(Default)]
+struct Ids(Vec<String>);
+
+impl Ids {
+    /// The section's id, or its number, from 1.
+    fn read(&mut self, notes: &mut Notes, section: &Section<'_>, index: usize) -> String {
+        let Some(id) = section.text(notes, "id", "bench").map(str::to_owned) else { return (index + 1).to_string() };
+        if !id.chars().all(|letter| letter.is_alphanumeric() || "-_".contains(letter)) || id.is_empty() {
+            let message = format!("\"{id}\" is no id; it may have letters, digits, \"-\" and \"_\"");
+            notes.error(section.place_of("id"), message);
+        } else if id.bytes().all(|byte| byte.is_ascii_digit()) {
+            let message = format!("\"{id}\" is no id but a number; what has no id is called by its number");
+            notes.error(section.place_of("id"), message);
+        } else if self.0.contains(&id) {
+            let message = format!("there is another \"{id}\"; each id must be its own");
+            notes.error(section.place_of("id"), message);
+        }
+        self.0.push(id.clone());
+        id
+    }
+}
+
+/// The keys of what a top is like.
+const MATERIAL: [&str; 3] = ["grip", "surface_speed", "bounce"];
+
+/// Grip, surface speed and bounce of a top.
+pub(super) fn read_material(notes: &mut Notes, section: &Section<'_>) -> Material {
+    let mut within = |key: &str, kind, default: f64, least: f64, most: f64, unit: &str| {
+        let Some(found) = section.quantity(notes, key, kind) else { return default };
+        if !(least..=most).contains(&found) {
+            let message = format!("{} is {found}{unit}; it must be from {least} to {most}{unit}", section.name_of(key));
+            notes.error(section.place_of(key), message);
+        }
+        found
+    };
+    let grip = within("grip", Kind::Number, 1.0, 0.0, Material::MOST_GRIP, "");
+    let surface_speed = within("surface_speed", Kind::Speed, 0.0, -LIMIT_SPEED, LIMIT_SPEED, " px/s");
+    let bounce = section.section(notes, "bounce").map(|bounce| read_bounce(notes, &bounce));
+    Material { grip, surface_speed, bounce }
+}
+
+fn read_bounce(notes: &mut Notes, section: &Section<'_>) -> Bounce {
+    section.knows(notes, &["height", "release"]);
+    let height = section.needed(notes, "height", Kind::Length);
+    if height <= 0.0 || height > LIMIT_LENGTH {
+        let message =
+            format!("{} is {height} px; it must be above 0 and at most {LIMIT_LENGTH} px", section.name_of("height"));
+        notes.error(section.place_of("height"), message);
+    }
+    let release = read_release(notes, section, "release", &mut Places::new()).unwrap_or_default();
+    if !release.is_within_bounds() {
+        let name = section.name_of("release");
+        let message = format!(
+            "{name} is out of bounds: keep is from 0 to 1, gravity_ratio above 0, times and heights not below 0"
+        );
+        notes.error(section.place_of("release"), message);
+    }
+    Bounce { height, release }
+}
+
+/// `size`, above 0.
+fn read_size(notes: &mut Notes, section: &Section<'_>) -> DVec2 {
+    let (width, height) = section.needed_pair(notes, "size", Kind::Length);
+    if width <= 0.0 || height <= 0.0 {
+        let message = format!("{} is {width} x {height} px; both must be above 0", section.name_of("size"));
+        notes.error(section.place_of("size"), message);
+    }
+    DVec2::new(width, height)
+}
+
+/// Says so if a box with a corner here is beyond where coordinates end.
+fn check_place(notes: &mut Notes, section: &Section<'_>, key: &str, corner: DVec2, size: DVec2) {
+    let end = corner + size;
+    if [corner.x, corner.y, end.x, end.y].into_iter().any(|place| place.abs() > LIMIT_LENGTH) {
+        let message = format!("{} is beyond where coordinates end, {LIMIT_LENGTH} px", section.name_of(key));
+        notes.error(section.place_of(key), message);
+    }
+}
+
+fn read_corner(notes: &mut Notes, section: &Section<'_>, size: DVec2) -> DVec2 {
+    let (left, top) = section.needed_pair(notes, "at", Kind::Length);
+    let corner = DVec2::new(left, top);
+    check_place(notes, section, "at", corner, size);
+    corner
+}
+
+fn read_block(notes: &mut Notes, section: &Section<'_>) -> Block {
+    section.knows(notes, &[&["id", "at", "size"][..], &MATERIAL].concat());
+    let size = read_size(notes, section);
+    let corner = read_corner(notes, section, size);
+    let material = read_material(notes, section);
+    Block { material, ..Block::new(corner, size.x, size.y) }
+}
+
+fn read_surface(notes: &mut Notes, section: &Section<'_>) -> PlatformSurface {
+    let words = [("solid", PlatformSurface::Solid), ("one-way", PlatformSurface::OneWay)];
+    section.word(notes, "surface", &words).unwrap_or_default()
+}
+
+fn read_platform(notes: &mut Notes, section: &Section<'_>) -> PlatformNumbers {
+    const OWN: [&str; 10] = ["id", "size", "surface", "route", "speed", "trip", "ease", "ends", "wait", "starts"];
+    section.knows(notes, &[&OWN[..], &["crumble"], &MATERIAL].concat());
+    let size = read_size(notes, section);
+    let route: Vec<DVec2> =
+        section.needed_pairs(notes, "route", Kind::Length).into_iter().map(|(x, y)| DVec2::new(x, y)).collect();
+    for place in &route {
+        check_place(notes, section, "route", *place, size);
+    }
+    let ease = section.word(notes, "ease", &[("linear", Ease::Linear), ("smooth", Ease::Smooth)]);
+    let ends = [("back-and-forth", Ends::BackAndForth), ("loop", Ends::Loop), ("once", Ends::Once)];
+    let starts = [("at-once", Starts::AtOnce), ("when-ridden", Starts::WhenRidden)];
+    let numbers = PlatformNumbers {
+        size,
+        surface: read_surface(notes, section),
+        pace: read_pace(notes, section, route.len()),
+        route,
+        ease: ease.unwrap_or_default(),
+        ends: section.word(notes, "ends", &ends).unwrap_or_default(),
+        wait: section.quantity(notes, "wait", Kind::Time).unwrap_or(0.0),
+        starts: section.word(notes, "starts", &starts).unwrap_or_default(),
+        crumble: section.section(notes, "crumble").map(|crumble| read_crumble(notes, &crumble)),
+        material: read_material(notes, section),
+    };
+    // What its numbers make wrong together is the core's business; the rate has no part in it.
+    if !notes.has_errors()
+        && let Err(error) = Platforms::new(core::slice::from_ref(&numbers), 60.0)
+    {
+        notes.error(section.span(), format!("{}: {}", section.name(), error.problem));
+    }
+    numbers
+}
+
+/// `speed` or `trip`: one of them where there is somewhere to go.
+fn read_pace(notes: &mut Notes, section: &Section<'_>, places: usize) -> Pace {
+    let above_0 = |notes: &mut Notes, key: &str, kind| {
+        let found = section.quantity(notes, key, kind)?;
+        if found <= 0.0 {
+            notes.error(section.place_of(key), format!("{} must be above 0", section.name_of(key)));
+        }
+        Some(found)
+    };
+    let (speed, trip) = (above_0(notes, "speed", Kind::Speed), above_0(notes, "trip", Kind::Time));
+    if speed.is_some() && trip.is_some() {
+        let message = format!("{} has a speed and a trip; one follows from the other: keep one", section.name());
+        notes.error(section.place_of("trip"), message);
+    }
+    if places > 1 && !section.has("speed") && !section.has("trip") {
+        let message = format!(
+            "{} has a route but neither \"speed\", such as \"3 tiles/s\", nor \"trip\", such as \"2.5 s\"",
+            section.name()
+        );
+        notes.error(section.span(), message);
+    }
+    trip.map(Pace::Trip).or(speed.map(Pace::Speed)).unwrap_or(Pace::Speed(1.0))
+}
+
+fn read_crumble(notes: &mut Notes, section: &Section<'_>) -> CrumbleNumbers {
+    section.knows(notes, &["after", "sink", "over", "back_after"]);
+    let mut from_0 = |key: &str, kind| {
+        let found = section.quantity(notes, key, kind)?;
+        if found < 0.0 {
+            notes.error(section.place_of(key), format!("{} must not be below 0", section.name_of(key)));
+        }
+        Some(found)
+    };
+    CrumbleNumbers {
+        after: from_0("after", Kind::Time).unwrap_or(0.0),
+        sink: from_0("sink", Kind::Length).unwrap_or(0.0),
+        over: from_0("over", Kind::Time).unwrap_or(0.0),
+        back_after: from_0("back_after", Kind::Time),
+    }
+}
+
+fn read_prop(notes: &mut Notes, section: &Section<'_>) -> LevelProp {
+    section.knows(notes, &[&["id", "at", "size", "surface", "gravity", "top_speed"][..], &MATERIAL].concat());
+    let size = read_size(notes, section);
+    let corner = read_corner(notes, section, size);
+    let mut within = |key: &str, kind, most: f64, unit: &str| {
+        let found = section.quantity(notes, key, kind)?;
+        if !(found > 0.0 && found <= most) {
+            let message = format!("{} must be above 0 and at most {most} {unit}", section.name_of(key));
+            notes.error(section.place_of(key), message);
+        }
+        Some(found)
+    };
+    LevelProp {
+        corner,
+        size,
+        gravity: within("gravity", Kind::Acceleration, LIMIT_ACCELERATION, "px/s^2"),
+        top_speed: within("top_speed", Kind::Speed, LIMIT_SPEED, "px/s"),
+        surface: read_surface(notes, section),
+        material: read_material(notes, section),
+    }
+}
+
+/// The `[[ramp]]` tables.
+fn read_ramps(notes: &mut Notes, top: &Section<'_>) -> Vec<Ramp> {
+    let mut ramps = Vec::new();
+    for section in top.sections(notes, "ramp") {
+        section.knows(notes, &["from", "to", "grip", "surface_speed", "bounce"]);
+        let from = section.needed_pair(notes, "from", Kind::Length);
+        let to = section.needed_pair(notes, "to", Kind::Length);
+        let material = read_material(notes, &section);
+        for (key, point) in [("from", from), ("to", to)] {
+            if point.0.abs() > LIMIT_LENGTH || point.1.abs() > LIMIT_LENGTH {
+                let message = format!("{} is beyond where coordinates end, {LIMIT_LENGTH} px", section.name_of(key));
+                notes.error(section.place_of(key), message);
+            }
+        }
+        match Ramp::new(DVec2::new(from.0, from.1), DVec2::new(to.0, to.1)) {
+            Some(mut ramp) => {
+                ramp.material = material;
+                ramps.push(ramp);
+            }
+            None if from.0.is_nan() || to.0.is_nan() => {}
+            None => {
+                let message = "a ramp from one place straight up or down is a wall; its ends need different columns";
+                notes.error(section.place_of("to"), message);
+            }
+        }
+    }
+    ramps
+}
