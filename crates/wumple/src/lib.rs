@@ -51,7 +51,7 @@ pub use files::{
 };
 pub use names::Names;
 pub use quantity::{Kind, Quantity, QuantityError, Scale, short};
-pub use trace::{Trace, TraceRow, run, run_told};
+pub use trace::{Ride, Trace, TraceRow, run, run_told};
 pub use why::{WhyLine, WhyLog};
 
 /// The Rust of the documents, compiled and run.

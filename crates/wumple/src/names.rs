@@ -42,6 +42,17 @@ impl Names {
         self.of(carrier.into()).map_or_else(|| carrier.to_string(), |(_, name)| name.to_owned())
     }
 
+    /// The names of the platforms and props.
+    pub fn carriers(&self) -> Vec<&str> {
+        self.platforms.iter().chain(&self.props).map(String::as_str).collect()
+    }
+
+    /// The platform or prop of this name; of two with the same number the platform.
+    pub fn find_carrier(&self, name: &str) -> Option<Carrier> {
+        let at = |names: &[String]| names.iter().position(|known| known == name);
+        at(&self.platforms).map(Carrier::Platform).or_else(|| at(&self.props).map(Carrier::Prop))
+    }
+
     /// The kind of a thing that has a name, and the name.
     fn of(&self, support: Support) -> Option<(&'static str, &str)> {
         let (kind, names, index) = match support {

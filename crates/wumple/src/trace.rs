@@ -4,7 +4,8 @@ use serde::Serialize;
 
 use crate::files::{Diagnostic, Level, Timeline};
 use crate::names::Names;
-use wumple_core::{Listener, Nobody, TickReport, Tuning};
+use std::collections::BTreeMap;
+use wumple_core::{Carrier, Grid, Hitbox, Listener, Nobody, TickReport, Tuning, World};
 
 /// A run, row by row. Row 0 is the start, row n the world at the end of tick n.
 #[derive(Clone, Debug, PartialEq)]
@@ -15,6 +16,28 @@ pub struct Trace {
     pub names: Names,
     /// The rows.
     pub rows: Vec<TickReport>,
+    /// For each row, the platform or prop ridden last, and where it is then; `None` before the first.
+    pub rides: Vec<Option<Ride>>,
+}
+
+/// A platform or prop that is ridden, or was last, at the end of a tick.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Ride {
+    /// Which.
+    pub carrier: Carrier,
+    /// Its box, px, y down.
+    pub place: Hitbox,
+}
+
+impl Trace {
+    /// What was ridden for the most ticks, if anything was.
+    pub fn ridden_longest(&self) -> Option<Carrier> {
+        let mut ticks: BTreeMap<Carrier, usize> = BTreeMap::new();
+        let carriers = self.rows.iter().filter_map(|row| row.support.carrier());
+        carriers.for_each(|carrier| *ticks.entry(carrier).or_default() += 1);
+        // Of equals the first.
+        ticks.into_iter().rev().max_by_key(|(_, ticks)| *ticks).map(|(carrier, _)| carrier)
+    }
 }
 
 /// Runs one character through a level for so many ticks, or until it dies or is lost.
@@ -40,15 +63,23 @@ pub fn run_told<L: Listener>(
 ) -> Result<Trace, Diagnostic> {
     let (mut world, id) = level.world(tuning)?;
     let mut rows = vec![world.report(id).clone()];
+    let mut rides = vec![ride_after(&world, world.report(id), None)];
     for tick in 1..=ticks {
         world.tick_told(&[timeline.at(tick)], listener);
+        rides.push(ride_after(&world, world.report(id), rides[rides.len() - 1]));
         rows.push(world.report(id).clone());
         if world.character(id).has_ended() {
             break;
         }
     }
     tracing::debug!(ticks = rows.len() - 1, level = level.name, "ran");
-    Ok(Trace { rate: tuning.rate(), names: level.names.clone(), rows })
+    Ok(Trace { rate: tuning.rate(), names: level.names.clone(), rows, rides })
+}
+
+/// What is ridden after a tick, or was last.
+fn ride_after(world: &World<&Grid>, report: &TickReport, before: Option<Ride>) -> Option<Ride> {
+    let carrier = report.support.carrier().or(before.map(|ride| ride.carrier))?;
+    Some(Ride { carrier, place: world.place_of(carrier) })
 }
 
 /// A row as it is written: the columns of a trace, in their order.

@@ -2,8 +2,8 @@ use std::path::{Path, PathBuf};
 
 use clap::Args;
 use serde::Serialize;
-use wumple::figures::{run_figure, run_time_figure};
-use wumple::{ButtonsFile, Level, Timeline, Trace, TraceRow, TuningFile, WhyLine, WhyLog, short};
+use wumple::figures::{ride_figure, run_figure, run_time_figure};
+use wumple::{ButtonsFile, Carrier, Level, Timeline, Trace, TraceRow, TuningFile, WhyLine, WhyLog, short};
 
 use crate::failure::Failure;
 use crate::output::{self, Format};
@@ -44,6 +44,12 @@ pub(crate) struct Run {
     /// Draw height, speeds and state against time, with the buttons beneath (.svg or .png)
     #[arg(long, value_name = "FILE", value_parser = output::figure_path)]
     time_figure: Option<PathBuf>,
+    /// Draw the path on a platform, in the level and as the platform sees it (.svg or .png)
+    #[arg(long, value_name = "FILE", value_parser = output::figure_path)]
+    ride_figure: Option<PathBuf>,
+    /// Which platform or prop that is, by its id [default: the one ridden longest]
+    #[arg(long, value_name = "ID", requires = "ride_figure")]
+    ride: Option<String>,
     /// Print every decision and every refusal with its reason, instead of the run
     #[arg(long)]
     why: bool,
@@ -85,7 +91,28 @@ impl Run {
         if let Some(path) = &self.time_figure {
             output::write_figure(path, &run_time_figure(&level, &tuning, &trace, &timeline))?;
         }
+        if let Some(path) = &self.ride_figure {
+            let carrier = self.carrier(&trace)?;
+            let figure = ride_figure(&level, &tuning, &trace, carrier).ok_or_else(|| {
+                Failure::Usage(format!("{} is never ridden in this run", trace.names.carrier(carrier)))
+            })?;
+            output::write_figure(path, &figure)?;
+        }
         Ok(())
+    }
+
+    /// The platform or prop whose ride is drawn.
+    fn carrier(&self, trace: &Trace) -> Result<Carrier, Failure> {
+        match &self.ride {
+            Some(name) => trace.names.find_carrier(name).ok_or_else(|| {
+                let known = trace.names.carriers().join(", ");
+                let known = if known.is_empty() { "none".to_owned() } else { known };
+                Failure::Usage(format!("--ride {name}: the level has no such platform or prop; it has {known}"))
+            }),
+            None => trace
+                .ridden_longest()
+                .ok_or_else(|| Failure::Usage("--ride-figure: no platform or prop is ridden in this run".to_owned())),
+        }
     }
 
     fn timeline(&self, tuning: &TuningFile) -> Result<Timeline, Failure> {

@@ -18,6 +18,7 @@ pub use why::{Decision, Forgotten, HoldRefusal, JumpRefusal, LadderRefusal, LetG
 use alloc::vec::Vec;
 use glam::DVec2;
 
+use crate::geometry::Hitbox;
 use crate::motion::Buttons;
 use crate::platform::{
     Asking, Carrier, Happenings, Mover, Movers, PlatformReport, PlatformSurface, Platforms, PropPlace,
@@ -279,6 +280,18 @@ impl<T: Terrain> World<T> {
     /// If there is no such platform.
     pub fn platform_report(&self, platform: usize) -> PlatformReport {
         self.platforms.report(platform, self.tick)
+    }
+
+    /// The box of a platform or a prop now, px, y down.
+    ///
+    /// # Panics
+    ///
+    /// If there is no such platform or prop.
+    pub fn place_of(&self, carrier: Carrier) -> Hitbox {
+        match carrier {
+            Carrier::Platform(platform) => self.platform_report(platform).place,
+            Carrier::Prop(prop) => self.props[prop].body.hitbox(),
+        }
     }
 
     /// What the last tick (or the start) did with a prop.

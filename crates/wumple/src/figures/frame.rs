@@ -62,6 +62,26 @@ impl Frame {
         (area.left < area.right && area.top < area.bottom).then_some(area)
     }
 
+    /// The part of a straight line on the page that is within the frame. Liang and Barsky's way.
+    pub(super) fn clip(&self, [from, to]: [Point; 2]) -> Option<[Point; 2]> {
+        let Area { left, right, top, bottom } = self.area;
+        let (by, mut part) = ((to.0 - from.0, to.1 - from.1), (0.0f64, 1.0f64));
+        for (by, room) in
+            [(-by.0, from.0 - left), (by.0, right - from.0), (-by.1, from.1 - top), (by.1, bottom - from.1)]
+        {
+            if by == 0.0 && room < 0.0 {
+                return None;
+            }
+            match room / by {
+                share if by < 0.0 => part.0 = part.0.max(share),
+                share if by > 0.0 => part.1 = part.1.min(share),
+                _ => {}
+            }
+        }
+        let at = |share: f64| (from.0 + by.0 * share, from.1 + by.1 * share);
+        (part.0 <= part.1).then(|| [at(part.0), at(part.1)])
+    }
+
     /// The first and last multiple of `step` within the frame, along x and along y.
     fn lines(&self, step: f64) -> [(i64, i64); 2] {
         let far = (

@@ -52,6 +52,14 @@ pub(super) fn draw_map(sheet: &mut Sheet<'_>, level: &Level) -> Frame {
     let grid = &level.grid;
     let frame = Frame::fit(AREA, (0.0, grid.width()), (0.0, grid.height()), Vertical::Map, false);
     frame.grid(sheet, grid.lattice().tile());
+    draw_tiles(sheet, &frame, level);
+    super::platforms::draw(sheet, &frame, level);
+    frame
+}
+
+/// The tiles, zones, blocks and ramps of a map, as much of them as is in the frame.
+pub(super) fn draw_tiles(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
+    let grid = &level.grid;
     for row in 0..grid.rows() {
         for (columns, kind) in runs_of_kinds(level, row) {
             let lattice = grid.lattice();
@@ -65,7 +73,7 @@ pub(super) fn draw_map(sheet: &mut Sheet<'_>, level: &Level) -> Frame {
                 }
                 (Some(_), Surface::Ramp { .. }) => {
                     for column in columns.0..columns.1 {
-                        surfaces::draw_tile_ramp(sheet, &frame, level, (column, row), fill_of(letter));
+                        surfaces::draw_tile_ramp(sheet, frame, level, (column, row), fill_of(letter));
                     }
                 }
                 _ => {}
@@ -78,9 +86,8 @@ pub(super) fn draw_map(sheet: &mut Sheet<'_>, level: &Level) -> Frame {
             }
         }
     }
-    draw_faces(sheet, &frame, level);
-    surfaces::draw(sheet, &frame, level);
-    frame
+    draw_faces(sheet, frame, level);
+    surfaces::draw(sheet, frame, level);
 }
 
 /// Neighbouring tiles of one kind in a row: `(first column, column after the last), kind`.
@@ -111,15 +118,19 @@ fn draw_faces(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
     let solid = |column, row| surfaces::surface_at(level, column, row) == Surface::Solid;
     // A ramp's own lines are drawn with it.
     let ramp = |column, row| matches!(surfaces::surface_at(level, column, row), Surface::Ramp { .. });
-    let line = stroke(INK, 1.3);
+    let mut face = |ends| {
+        if let Some(ends) = frame.clip(ends) {
+            sheet.line(&ends, stroke(INK, 1.3));
+        }
+    };
     for row in 0..=grid.rows() {
         for column in 0..=grid.columns() {
             let (x, y) = (lattice.line(column), lattice.line(row));
             if solid(column, row) != solid(column, row - 1) && !ramp(column, row - 1) {
-                sheet.line(&[frame.at(x, y), frame.at(lattice.line(column + 1), y)], line);
+                face([frame.at(x, y), frame.at(lattice.line(column + 1), y)]);
             }
             if solid(column, row) != solid(column - 1, row) && !ramp(column, row) && !ramp(column - 1, row) {
-                sheet.line(&[frame.at(x, y), frame.at(x, lattice.line(row + 1))], line);
+                face([frame.at(x, y), frame.at(x, lattice.line(row + 1))]);
             }
         }
     }
@@ -153,6 +164,7 @@ pub(super) fn kept_free(frame: &Frame, level: &Level) -> Vec<Area> {
                 _ => None,
             }
         })
+        .chain(super::platforms::kept_free(frame, level))
         .collect()
 }
 
@@ -196,6 +208,7 @@ pub(super) fn tile_entries(level: &Level) -> Vec<LegendEntry<'_>> {
         });
     }
     entries.extend(surfaces::entries(level));
+    entries.extend(super::platforms::entries(level));
     let edges = level.grid.edges();
     for (edge, words) in [(Edge::Solid, "solid edge"), (Edge::Deadly, "deadly edge")] {
         if Side::ALL.iter().any(|side| edges.on(*side) == edge) {

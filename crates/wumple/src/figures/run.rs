@@ -6,10 +6,11 @@ use super::paper::{
     Area, CELADON, COBALT, Dash, INK, LegendEntry, Marker, OCHRE, PLUM, Point, SMOKE, Sheet, Stroke, TERRACOTTA, Words,
     legend, line_sample, stroke,
 };
+use super::platforms::{area_of, draw_moment};
 use crate::files::{Level, TuningFile};
 use crate::quantity::short;
 use crate::trace::Trace;
-use wumple_core::{Event, State};
+use wumple_core::{DVec2, Event, Hitbox, State};
 
 /// Draws a run over its level: the path of the feet coloured by state, the hitbox faintly at intervals,
 /// the events as labelled markers.
@@ -28,10 +29,10 @@ pub fn run_figure(level: &Level, tuning: &TuningFile, trace: &Trace) -> Figure {
     Sheet::page(&Words { title: &title, caption: &caption }, |sheet| {
         let frame = draw_map(sheet, level);
         draw_hitboxes(sheet, &frame, tuning, trace, every);
-        draw_path(sheet, &frame, trace);
+        draw_path_of(sheet, &frame, trace, trace.rows.iter().map(|row| row.feet).enumerate());
         finish_map(sheet, &frame, level);
         draw_events(sheet, &frame, trace, kept_free(&frame, level));
-        let mut entries = state_entries(trace);
+        let mut entries = state_entries(trace, &Vec::from_iter(1..trace.rows.len()));
         entries.extend(tile_entries(level));
         legend(sheet, 1204.0, 64.0, &entries);
     })
@@ -45,16 +46,23 @@ fn hitbox_every(trace: &Trace) -> usize {
 
 fn draw_hitboxes(sheet: &mut Sheet<'_>, frame: &Frame, tuning: &TuningFile, trace: &Trace, every: usize) {
     let mut last = None;
-    for row in trace.rows.iter().step_by(every) {
+    for (row, ride) in trace.rows.iter().zip(&trace.rides).step_by(every) {
         if last == Some(row.feet) {
             continue;
         }
         last = Some(row.feet);
-        let hitbox = tuning.tuning.body().hitbox_at(row.feet);
-        if let Some(area) = frame.cut((hitbox.left, hitbox.right), (hitbox.top, hitbox.bottom)) {
-            sheet.fill_area(&area, SMOKE, 0.08);
-            sheet.outline(&area, stroke(SMOKE, 0.9).faint(0.6));
+        draw_hitbox(sheet, frame, &tuning.tuning.body().hitbox_at(row.feet));
+        // What carries it, where it is at that moment.
+        if let Some(ride) = ride.filter(|ride| row.support.carrier() == Some(ride.carrier)) {
+            draw_moment(sheet, frame, &ride.place);
         }
+    }
+}
+
+pub(super) fn draw_hitbox(sheet: &mut Sheet<'_>, frame: &Frame, hitbox: &Hitbox) {
+    if let Some(area) = area_of(frame, hitbox) {
+        sheet.fill_area(&area, SMOKE, 0.08);
+        sheet.outline(&area, stroke(SMOKE, 0.9).faint(0.6));
     }
 }
 
@@ -71,15 +79,22 @@ pub(super) fn state_stroke(state: State) -> Stroke {
     }
 }
 
-fn draw_path(sheet: &mut Sheet<'_>, frame: &Frame, trace: &Trace) {
-    let at = |index: usize| frame.at(trace.rows[index].feet.x, trace.rows[index].feet.y);
+/// A path through some rows of a trace, each with its place, by state.
+pub(super) fn draw_path_of(
+    sheet: &mut Sheet<'_>,
+    frame: &Frame,
+    trace: &Trace,
+    places: impl Iterator<Item = (usize, DVec2)>,
+) {
+    let places: Vec<(State, Point)> =
+        places.map(|(row, place)| (trace.rows[row].state, frame.at(place.x, place.y))).collect();
     let mut first = 0;
-    for index in 1..trace.rows.len() {
-        let state = trace.rows[index].state;
+    for index in 1..places.len() {
+        let state = places[index].0;
         // A row's state governed the way that led to it.
-        let ends = trace.rows.get(index + 1).is_none_or(|next| next.state != state);
+        let ends = places.get(index + 1).is_none_or(|next| next.0 != state);
         if ends {
-            let points: Vec<Point> = (first..=index).map(at).collect();
+            let points: Vec<Point> = places[first..=index].iter().map(|(_, point)| *point).collect();
             sheet.line(&points, state_stroke(state));
             first = index;
         }
@@ -97,7 +112,7 @@ fn draw_events(sheet: &mut Sheet<'_>, frame: &Frame, trace: &Trace, free: Vec<Ar
         .zip(&path)
         .filter(|(row, _)| !row.events.is_empty())
         .map(|(row, point)| {
-            let words = row.events.iter().map(|event| format!("{} {}", row.tick, words_for(event)));
+            let words = row.events.iter().map(|event| format!("{} {}", row.tick, words_for(event, trace)));
             // What happens outside the map is marked where the path leaves it.
             let held = |value: f64, low: f64, high: f64| value.clamp(low + 6.0, high - 6.0);
             let Area { left, right, top, bottom } = frame.area;
@@ -118,17 +133,18 @@ fn draw_events(sheet: &mut Sheet<'_>, frame: &Frame, trace: &Trace, free: Vec<Ar
 }
 
 /// An event in a few words: speeds as whole numbers.
-fn words_for(event: &Event) -> String {
+fn words_for(event: &Event, trace: &Trace) -> String {
     match event {
         Event::Landed { speed } => format!("landed, {speed:.0} px/s"),
-        other => other.to_string(),
+        other => trace.names.event(other),
     }
 }
 
-pub(super) fn state_entries(trace: &Trace) -> Vec<LegendEntry<'static>> {
+/// What the legend says of the states in some rows of a trace.
+pub(super) fn state_entries(trace: &Trace, rows: &[usize]) -> Vec<LegendEntry<'static>> {
     State::ALL
         .into_iter()
-        .filter(|state| trace.rows.iter().skip(1).any(|row| row.state == *state))
+        .filter(|state| rows.iter().any(|row| trace.rows[*row].state == *state))
         .map(|state| LegendEntry { words: state.name(), sample: line_sample(state_stroke(state)) })
         .collect()
 }

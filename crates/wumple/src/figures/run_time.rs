@@ -87,7 +87,7 @@ fn draw(sheet: &mut Sheet<'_>, tuning: &TuningFile, trace: &Trace, timeline: &Ti
         LegendEntry { words: "sideways speed", sample: line_sample(along) },
         LegendEntry { words: "upward speed", sample: line_sample(upward) },
     ];
-    entries.extend(state_entries(trace));
+    entries.extend(state_entries(trace, &Vec::from_iter(1..trace.rows.len())));
     legend(sheet, RIGHT, 62.0, &entries);
 }
 

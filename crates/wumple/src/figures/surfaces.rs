@@ -74,7 +74,7 @@ pub(super) fn draw(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
         draw_material(sheet, &[(area.left, area.top), (area.right, area.top)], &block.material);
     }
     for ramp in grid.ramps() {
-        let ends = ends_of(frame, ramp);
+        let Some(ends) = frame.clip(ends_of(frame, ramp)) else { continue };
         draw_shelf(sheet, &ends);
         draw_material(sheet, &ends, &ramp.material);
     }
@@ -86,7 +86,7 @@ fn ends_of(frame: &Frame, ramp: &Ramp) -> [Point; 2] {
 }
 
 /// A line that holds from above, with short strokes beneath.
-fn draw_shelf(sheet: &mut Sheet<'_>, ends: &[Point; 2]) {
+pub(super) fn draw_shelf(sheet: &mut Sheet<'_>, ends: &[Point; 2]) {
     sheet.line(ends, stroke(INK, 2.4));
     let [(x0, y0), (x1, y1)] = *ends;
     let strokes = ((x1 - x0) / 6.0).round().max(1.0);
@@ -109,7 +109,7 @@ fn draw_ladder(sheet: &mut Sheet<'_>, area: &Area) {
 }
 
 /// Belts have arrows along their top, slippery tops drops of slip, bellows a zigzag.
-fn draw_material(sheet: &mut Sheet<'_>, top: &[Point; 2], material: &Material) {
+pub(super) fn draw_material(sheet: &mut Sheet<'_>, top: &[Point; 2], material: &Material) {
     let [(x0, y0), (x1, y1)] = *top;
     let at = |share: f64, above: f64| (x0 + (x1 - x0) * share, y0 + (y1 - y0) * share - above);
     let count = ((x1 - x0) / 14.0).round().max(1.0);

@@ -75,8 +75,7 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
                 },
             };
             if !climbs {
-                let feet = DVec2::new(self.head_below(ramp, at.x, feet.x, at.y), at.y);
-                return Ok(Walk { feet, blocked: true, face_top: None });
+                return Ok(Walk { feet: at, blocked: true, face_top: None });
             }
             let (end, height) = self.end_of_climb(&rising, at, to);
             if let Some(stop) = self.first_stop_on_slope(&rising, at, end) {
@@ -126,7 +125,8 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
             } else {
                 // The last place, as far as doubles go, where the feet are not below the slope.
                 let place = ramp.place_at_height(at.y);
-                if to_right { place.max(start) } else { place.min(start) }
+                let place = if to_right { place.max(start) } else { place.min(start) };
+                self.head_below(ramp, place, start, at.y)
             };
             let sooner = first.is_none_or(|other| {
                 let by = (from - at.x).abs() - (other.from - at.x).abs();

@@ -7,7 +7,7 @@ use crate::geometry::Hitbox;
 use crate::motion::{Direction, Facts, Mode, Moment};
 use crate::platform::{Carrier, Mover};
 use crate::sweep::room::{Footing, Room};
-use crate::terrain::Terrain;
+use crate::terrain::{Features, Terrain};
 use crate::tuning::{LIMIT_SPEED, Leave};
 use crate::world::scene::Scene;
 use crate::world::why::Nobody;
@@ -64,6 +64,9 @@ impl Character {
             if mover.solid && moving.outruns != Some(mover.carrier) && self.overlaps(&mover.now, moving.feet) {
                 self.be_crushed(moving, mover.carrier);
             }
+        }
+        if scene.features().has(Features::RAMP | Features::LINE) {
+            self.go_back_if_inside(scene, moving);
         }
         moving.walked_from += moving.feet - walked;
         self.see_walls_moved(scene);

@@ -511,6 +511,7 @@ impl Character {
         self.air_jumps_left = self.tuning.air_jumps();
         let walls = &mut self.at_walls;
         (walls.lost, walls.jumped_off, walls.spent, walls.lock, walls.bump) = (None, None, None, None, None);
+        walls.sliding = None;
     }
 
     /// What is stood on throws the body up.

@@ -459,22 +459,27 @@ impl Character {
     }
 
     /// Ramps that cross each other can lead a body off one to which something was joined, and into it: it
-    /// then stays where it was.
+    /// then stays where it was, moved along by what carried it if there is room.
     #[inline(always)]
     pub(super) fn stay_out<T: Terrain>(&mut self, scene: &Scene<'_, T>, moving: &mut Moving) {
-        let ramps = Features::RAMP | Features::LINE;
-        if moving.near.has(ramps) {
-            let room = Room { near: scene.terrain.features(), ..self.room(scene) };
-            if !room.fits(moving.feet) {
-                moving.feet = if room.fits(moving.walked_from) { moving.walked_from } else { moving.start };
-                moving.velocity = DVec2::ZERO;
-                moving.cells = self.cells_at(scene, moving.feet);
-                // Where a platform is by now.
-                let is_inside = |mover: &&Mover| mover.solid && self.overlaps(&mover.now, moving.feet);
-                if let Some(mover) = scene.movers.near().iter().find(is_inside) {
-                    self.be_crushed(moving, mover.carrier);
-                }
-            }
+        if moving.near.has(Features::RAMP | Features::LINE) {
+            self.go_back_if_inside(scene, moving);
+        }
+    }
+
+    #[inline(never)]
+    pub(super) fn go_back_if_inside<T: Terrain>(&mut self, scene: &Scene<'_, T>, moving: &mut Moving) {
+        let room = Room { near: scene.terrain.features(), ..self.room(scene) };
+        if room.fits(moving.feet) {
+            return;
+        }
+        moving.feet = if room.fits(moving.walked_from) { moving.walked_from } else { moving.start };
+        moving.velocity = DVec2::ZERO;
+        moving.cells = self.cells_at(scene, moving.feet);
+        // A platform may be there by now.
+        let is_inside = |mover: &&Mover| mover.solid && self.overlaps(&mover.now, moving.feet);
+        if let (false, Some(mover)) = (moving.crushed, scene.movers.near().iter().find(is_inside)) {
+            self.be_crushed(moving, mover.carrier);
         }
     }
 }
