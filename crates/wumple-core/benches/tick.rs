@@ -4,9 +4,9 @@ use std::hint::black_box;
 
 use criterion::{BenchmarkId, Criterion, Throughput, criterion_group, criterion_main};
 use wumple_core::{
-    Acceleration, Block, Buttons, DVec2, Edge, Edges, Grid, Hang, HoldNumbers, HoldWhen, LadderNumbers, Material, Ramp,
-    Release, SlideNumbers, SlideWhen, Surface, TileProperties, Tuning, TuningNumbers, WallJumpNumbers, WallNumbers,
-    World,
+    Acceleration, Block, Buttons, DVec2, Edge, Edges, Grid, Hang, HoldNumbers, HoldWhen, LadderNumbers, Material,
+    PlatformNumbers, Platforms, Ramp, Release, SlideNumbers, SlideWhen, Surface, TileProperties, Tuning, TuningNumbers,
+    WallJumpNumbers, WallNumbers, World,
 };
 
 const TILE: f64 = 16.0;
@@ -298,6 +298,76 @@ fn abilities(criterion: &mut Criterion) {
     group.finish();
 }
 
+/// Ten thousand platforms on a level beside none; and many characters beside one.
+fn platforms(criterion: &mut Criterion) {
+    const SIDE: usize = 1000;
+    let edges = Edges { left: Edge::Solid, right: Edge::Solid, top: Edge::Solid, bottom: Edge::Solid };
+    let kinds = [TileProperties::EMPTY, TileProperties::SOLID];
+    let grid = Grid::new(SIDE, map(SIDE), TILE, &kinds, edges).unwrap();
+    let tunings =
+        [("character", tuning(), script()), ("all abilities", tuning_with_all_abilities(), script_of_all_buttons())];
+    let mut group = criterion.benchmark_group("platforms");
+    group.throughput(Throughput::Elements(TICKS as u64));
+    for (name, tuning, script) in &tunings {
+        for count in [0, 10_000] {
+            let platforms = Platforms::new(&strewn_platforms(count, SIDE), tuning.rate()).unwrap();
+            let mut world = World::with_platforms(&grid, platforms);
+            let dab = world.add_character(tuning.clone(), start(SIDE)).unwrap();
+            script.iter().for_each(|held| world.tick(&[*held]));
+            assert!(world.violation().is_none() && !world.character(dab).has_ended());
+            group.bench_function(BenchmarkId::new(*name, count), |bencher| {
+                bencher.iter(|| {
+                    script.iter().for_each(|held| world.tick(&[*black_box(held)]));
+                    world.report(dab).feet.x
+                });
+            });
+        }
+    }
+    group.finish();
+
+    let mut group = criterion.benchmark_group("characters");
+    let (_, tuning, script) = &tunings[0];
+    for count in [1, 100] {
+        let platforms = Platforms::new(&strewn_platforms(10_000, SIDE), tuning.rate()).unwrap();
+        let mut world = World::with_platforms(&grid, platforms);
+        let first = world.add_character(tuning.clone(), start(SIDE)).unwrap();
+        for _ in 1..count {
+            world.add_character(tuning.clone(), start(SIDE)).unwrap();
+        }
+        let mut travelled = 0.0;
+        for held in script {
+            let before = world.report(first).feet.x;
+            world.tick(&vec![*held; count]);
+            travelled += (world.report(first).feet.x - before).abs();
+        }
+        assert!(travelled > 500.0, "the characters move about");
+        group.throughput(Throughput::Elements((TICKS * count) as u64));
+        let held: Vec<Vec<Buttons>> = script.iter().map(|held| vec![*held; count]).collect();
+        group.bench_function(BenchmarkId::from_parameter(count), |bencher| {
+            bencher.iter(|| {
+                held.iter().for_each(|held| world.tick(black_box(held)));
+                world.report(first).feet.x
+            });
+        });
+    }
+    group.finish();
+}
+
+/// Platforms on routes of some tiles, strewn over a level of so many tiles a side.
+fn strewn_platforms(count: usize, side: usize) -> Vec<PlatformNumbers> {
+    let mut sequence = Sequence(77);
+    let across = side as f64 * TILE;
+    let mut place = |most: f64| (sequence.next() % 100_000) as f64 / 1e5 * most;
+    (0..count)
+        .map(|_| {
+            let corner = DVec2::new(place(across - 300.0) + 100.0, place(across - 300.0) + 100.0);
+            let size = DVec2::new(16.0 + place(48.0), 8.0);
+            let to = corner + DVec2::new(place(200.0) - 100.0, place(200.0) - 100.0);
+            PlatformNumbers::new(size, corner).to(to, 20.0 + place(100.0))
+        })
+        .collect()
+}
+
 /// Random buttons of all kinds, each held for a while.
 fn script_of_all_buttons() -> Vec<Buttons> {
     let mut sequence = Sequence(19);
@@ -308,5 +378,5 @@ fn script_of_all_buttons() -> Vec<Buttons> {
     script().into_iter().map(climbing).collect()
 }
 
-criterion_group!(benches, ticks, abilities);
+criterion_group!(benches, ticks, abilities, platforms);
 criterion_main!(benches);

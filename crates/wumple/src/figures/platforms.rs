@@ -1,0 +1,164 @@
+//! Platforms with their routes, and props, drawn on a level.
+
+use super::frame::Frame;
+use super::paper::{
+    Align, Area, COBALT, Dash, INK, LegendEntry, OCHRE, PLUM, Point, SMOKE, Sheet, Stroke, line_sample, stroke,
+    text_width,
+};
+use super::surfaces::{draw_material, draw_shelf};
+use crate::files::{Level, LevelProp};
+use wumple_core::{DVec2, Hitbox, PlatformNumbers, PlatformSurface, Platforms, Route};
+
+/// Ticks a second at which routes are looked at: fine enough to place outlines.
+const RATE: f64 = 1000.0;
+/// No route has more outlines.
+const MOST_OUTLINES: u32 = 12;
+
+fn route_stroke() -> Stroke {
+    stroke(COBALT, 1.3).dashed(Dash::Long)
+}
+
+/// The routes, with faint outlines of the platforms along them, and the platforms where they begin.
+pub(super) fn draw(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
+    let Ok(platforms) = Platforms::new(&level.platforms, RATE) else { return };
+    for (index, numbers) in level.platforms.iter().enumerate() {
+        draw_route(sheet, frame, platforms.route(index), numbers.size);
+    }
+    for (index, (numbers, name)) in level.platforms.iter().zip(&level.names.platforms).enumerate() {
+        let corner = platforms.route(index).places()[0];
+        draw_platform(sheet, frame, &place(corner, numbers.size), numbers);
+        write_name(sheet, frame, &place(corner, numbers.size), name);
+    }
+    for (prop, name) in level.props.iter().zip(&level.names.props) {
+        draw_prop(sheet, frame, prop);
+        write_name(sheet, frame, &place(prop.corner, prop.size), name);
+    }
+}
+
+/// The box of something with its corner here.
+fn place(corner: DVec2, size: DVec2) -> Hitbox {
+    Hitbox { left: corner.x, right: corner.x + size.x, top: corner.y, bottom: corner.y + size.y }
+}
+
+/// A box on the page, cut at the frame.
+pub(super) fn area_of(frame: &Frame, place: &Hitbox) -> Option<Area> {
+    frame.cut((place.left, place.right), (place.top, place.bottom))
+}
+
+/// The way of the platform's middle, a dot at each place of the route, and its outline at equal times.
+fn draw_route(sheet: &mut Sheet<'_>, frame: &Frame, route: &Route, size: DVec2) {
+    let places = route.places();
+    if places.len() < 2 {
+        return;
+    }
+    let middle = |corner: DVec2| {
+        let middle = corner + size * 0.5;
+        frame.at(middle.x, middle.y)
+    };
+    let length: f64 = places.windows(2).map(|leg| (leg[1] - leg[0]).length()).sum();
+    let outlines = ((length / size.max_element().max(1.0)).ceil() as u32).clamp(1, MOST_OUTLINES);
+    for outline in 1..=outlines {
+        let ticks = route.seconds() * RATE * f64::from(outline) / f64::from(outlines);
+        let corner = if outline == outlines { places[places.len() - 1] } else { route.place(ticks.round() as u64) };
+        if let Some(area) = area_of(frame, &place(corner, size)) {
+            sheet.outline(&area, stroke(COBALT, 0.9).faint(0.45));
+        }
+    }
+    let mut way: Vec<Point> = places.iter().map(|corner| middle(*corner)).collect();
+    way.extend(route.closes().then(|| middle(places[0])));
+    sheet.line(&way, route_stroke());
+    for point in &way {
+        sheet.marker(*point, super::paper::Marker::Disc, 2.2, COBALT);
+    }
+}
+
+/// A platform: filled if it is solid, a shelf if it is one-way; with a broken outline if it crumbles.
+fn draw_platform(sheet: &mut Sheet<'_>, frame: &Frame, at: &Hitbox, numbers: &PlatformNumbers) {
+    let Some(area) = area_of(frame, at) else { return };
+    let top = [frame.at(at.left, at.top), frame.at(at.right, at.top)];
+    draw_body(sheet, &area, numbers.surface, numbers.crumble.is_some());
+    draw_material(sheet, &top, &numbers.material);
+}
+
+fn draw_body(sheet: &mut Sheet<'_>, area: &Area, surface: PlatformSurface, crumbles: bool) {
+    let outline = if crumbles { stroke(INK, 1.6).dashed(Dash::Short) } else { stroke(INK, 1.4) };
+    match surface {
+        PlatformSurface::Solid => {
+            sheet.fill_area(area, COBALT, 0.3);
+            sheet.outline(area, outline);
+        }
+        PlatformSurface::OneWay => {
+            sheet.fill_area(area, COBALT, 0.12);
+            sheet.outline(area, if crumbles { outline } else { stroke(SMOKE, 0.9) });
+            draw_shelf(sheet, &[(area.left, area.top), (area.right, area.top)]);
+        }
+    }
+}
+
+/// A crate: filled, with a cross.
+fn draw_prop(sheet: &mut Sheet<'_>, frame: &Frame, prop: &LevelProp) {
+    if let Some(area) = area_of(frame, &place(prop.corner, prop.size)) {
+        draw_crate(sheet, &area);
+    }
+}
+
+fn draw_crate(sheet: &mut Sheet<'_>, area: &Area) {
+    sheet.fill_area(area, OCHRE, 0.3);
+    sheet.line(&[(area.left, area.top), (area.right, area.bottom)], stroke(OCHRE, 1.0));
+    sheet.line(&[(area.left, area.bottom), (area.right, area.top)], stroke(OCHRE, 1.0));
+    sheet.outline(area, stroke(INK, 1.3));
+}
+
+/// A name of its own, under the thing it names.
+fn write_name(sheet: &mut Sheet<'_>, frame: &Frame, at: &Hitbox, name: &str) {
+    let Some(area) = area_of(frame, at).filter(|_| name.chars().any(|letter| !letter.is_ascii_digit())) else {
+        return;
+    };
+    let half = text_width(name, 11.0) / 2.0;
+    let middle = ((area.left + area.right) / 2.0).clamp(frame.area.left + half + 4.0, frame.area.right - half - 4.0);
+    let base = if area.bottom + 14.0 < frame.area.bottom { area.bottom + 12.0 } else { area.top - 5.0 };
+    sheet.text((middle, base), 11.0, Align::Middle, name);
+}
+
+/// Where platforms, props and their names are drawn: no label should hide them.
+pub(super) fn kept_free(frame: &Frame, level: &Level) -> Vec<Area> {
+    let platforms = level.platforms.iter().map(|numbers| place(numbers.route[0], numbers.size));
+    let props = level.props.iter().map(|prop| place(prop.corner, prop.size));
+    let with_name = |area: Area| Area { bottom: area.bottom + 14.0, ..area };
+    platforms.chain(props).filter_map(|at| area_of(frame, &at)).map(with_name).collect()
+}
+
+/// The outline of a platform that carries somebody, at one moment.
+pub(super) fn draw_moment(sheet: &mut Sheet<'_>, frame: &Frame, at: &Hitbox) {
+    if let Some(area) = area_of(frame, at) {
+        sheet.outline(&area, stroke(PLUM, 1.0).faint(0.55));
+    }
+}
+
+/// What the legend says of the platforms and props that this level has.
+pub(super) fn entries(level: &Level) -> Vec<LegendEntry<'static>> {
+    type Draw = fn(&mut Sheet<'_>, &Area);
+    let any = |is: fn(&PlatformNumbers) -> bool| level.platforms.iter().any(is);
+    let rows: [(bool, &'static str, Draw); 4] = [
+        (any(|platform| platform.surface == PlatformSurface::Solid), "platform", |sheet, area| {
+            draw_body(sheet, area, PlatformSurface::Solid, false);
+        }),
+        (any(|platform| platform.surface == PlatformSurface::OneWay), "one-way platform", |sheet, area| {
+            draw_body(sheet, area, PlatformSurface::OneWay, false);
+        }),
+        (any(|platform| platform.crumble.is_some()), "crumbles", |sheet, area| {
+            draw_body(sheet, area, PlatformSurface::Solid, true);
+        }),
+        (!level.props.is_empty(), "prop", |sheet, area| {
+            let middle = (area.left + area.right) / 2.0;
+            draw_crate(sheet, &Area { left: middle - 7.0, right: middle + 7.0, ..*area });
+        }),
+    ];
+    let present = rows.into_iter().filter(|(present, ..)| *present);
+    let mut entries: Vec<LegendEntry<'static>> =
+        present.map(|(_, words, draw)| LegendEntry { words, sample: Box::new(draw) }).collect();
+    if any(|platform| platform.route.len() > 1) {
+        entries.push(LegendEntry { words: "route", sample: line_sample(route_stroke()) });
+    }
+    entries
+}
