@@ -4,7 +4,7 @@
 /// Dab's tuning: running and jumping.
 pub const DAB: &str = include_str!("../demo/dab.tuning.toml");
 
-/// Dab with everything: walls, ladders, shelves, ramps.
+/// Dab with everything: walls, ladders, shelves, ramps, platforms.
 pub const CLIMBING_DAB: &str = include_str!("../demo/climbing-dab.tuning.toml");
 
 /// The Throwing room: a floor, steps, a gap, a low ceiling, a shaft.
@@ -27,7 +27,7 @@ pub struct Room {
 }
 
 /// The rooms for [`CLIMBING_DAB`].
-pub const ROOMS: [Room; 5] = [
+pub const ROOMS: [Room; 7] = [
     Room {
         name: "chimney",
         shows: "walls: slide, jump off, hold, climb over",
@@ -57,6 +57,18 @@ pub const ROOMS: [Room; 5] = [
         shows: "wet slip, a belt, bellows",
         level: include_str!("../demo/slip-floor.level.toml"),
         buttons: include_str!("../demo/slip-floor.buttons"),
+    },
+    Room {
+        name: "hoist-yard",
+        shows: "a cart, a hoist, a swing that goes round, a crate that rides",
+        level: include_str!("../demo/hoist-yard.level.toml"),
+        buttons: include_str!("../demo/hoist-yard.buttons"),
+    },
+    Room {
+        name: "drying-loft",
+        shows: "slabs that crumble, bellows and a belt that travel, a drop",
+        level: include_str!("../demo/drying-loft.level.toml"),
+        buttons: include_str!("../demo/drying-loft.buttons"),
     },
 ];
 

@@ -1,7 +1,9 @@
 use std::path::{Path, PathBuf};
 
 use clap::Args;
-use wumple::figures::{Figure, arcs_figure, body_figure, level_figure, run_figure, run_time_figure, time_figure};
+use wumple::figures::{
+    Figure, arcs_figure, body_figure, level_figure, ride_figure, run_figure, run_time_figure, time_figure,
+};
 use wumple::{ButtonsFile, Level, Timeline, Trace, TuningFile, Zone, demo};
 
 use super::{arcs, run};
@@ -38,7 +40,7 @@ impl Demo {
         output::print(&arcs::tables(&report))?;
         output::print("\nDab runs through the Throwing room (throwing-room.level.toml, throwing-room.buttons):\n")?;
         output::print(&run::table(&throwing.trace))?;
-        output::print("\nClimbing Dab (climbing-dab.tuning.toml) goes through five rooms more:\n")?;
+        output::print("\nClimbing Dab (climbing-dab.tuning.toml) goes through seven rooms more:\n")?;
 
         self.write("dab-arcs", &arcs_figure(&report))?;
         self.write("dab-jump-over-time", &time_figure(&report))?;
@@ -49,6 +51,11 @@ impl Demo {
         for room in demo::ROOMS {
             let toured = tour(room.name, room.level, room.buttons, &climbing)?;
             self.write_run(room.name, &toured, &climbing)?;
+            if let Some(carrier) = toured.trace.ridden_longest()
+                && let Some(ride) = ride_figure(&toured.level, &climbing, &toured.trace, carrier)
+            {
+                self.write(&format!("{}-ride", room.name), &ride)?;
+            }
             rows.push(vec![room.name.to_owned(), room.shows.to_owned(), goal_tick(&toured.trace)]);
         }
         output::print(&output::table(&["room", "shows", "at the goal in tick"], rows))?;
@@ -61,6 +68,7 @@ impl Demo {
             ("throwing-room", "the room, and the hitbox at its spawn"),
             ("climbing-dab-hitbox", "the hitbox with its probes, and the picture around it"),
             ("ROOM-run, ROOM-run-over-time", "the path, by state, with its events; speeds, state and buttons"),
+            ("ROOM-ride", "the path on the platform ridden longest, in the level and as it sees it"),
             ("ROOM-run.csv", "every tick of it"),
             ("*.toml, *.buttons", "what it was made from: change a number and run it again, with"),
         ] {

@@ -310,17 +310,23 @@ pub(super) struct LegendEntry<'a> {
     pub(super) sample: Sample<'a>,
 }
 
-/// A legend in one row, its right end at `right`.
+/// A legend in one row, its right end at `right`, or in two where one is too short.
 pub(super) fn legend(sheet: &mut Sheet<'_>, right: f64, base: f64, entries: &[LegendEntry<'_>]) {
     const SAMPLE: f64 = 26.0;
     const GAP: f64 = 18.0;
     const SIZE: f64 = 12.0;
-    let width: f64 = entries.iter().map(|entry| SAMPLE + 6.0 + text_width(entry.words, SIZE) + GAP).sum();
+    let width_of = |entry: &LegendEntry<'_>| SAMPLE + 6.0 + text_width(entry.words, SIZE) + GAP;
+    let width: f64 = entries.iter().map(width_of).sum();
+    if width - GAP > right - 24.0 {
+        let (first, second) = entries.split_at(entries.len().div_ceil(2));
+        legend(sheet, right, base - 10.0, first);
+        return legend(sheet, right, base + 8.0, second);
+    }
     let mut x = right - width + GAP;
     for entry in entries {
         (entry.sample)(sheet, &Area { left: x, top: base - 11.0, right: x + SAMPLE, bottom: base + 2.0 });
         sheet.text((x + SAMPLE + 6.0, base), SIZE, Align::Left, entry.words);
-        x += SAMPLE + 6.0 + text_width(entry.words, SIZE) + GAP;
+        x += width_of(entry);
     }
 }
 

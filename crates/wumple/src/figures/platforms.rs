@@ -30,8 +30,7 @@ pub(super) fn draw(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
         write_name(sheet, frame, &place(corner, numbers.size), name);
     }
     for (prop, name) in level.props.iter().zip(&level.names.props) {
-        draw_prop(sheet, frame, prop);
-        write_name(sheet, frame, &place(prop.corner, prop.size), name);
+        draw_prop(sheet, frame, prop, name);
     }
 }
 
@@ -95,23 +94,35 @@ fn draw_body(sheet: &mut Sheet<'_>, area: &Area, surface: PlatformSurface, crumb
     }
 }
 
-/// A crate: filled, with a cross.
-fn draw_prop(sheet: &mut Sheet<'_>, frame: &Frame, prop: &LevelProp) {
-    if let Some(area) = area_of(frame, &place(prop.corner, prop.size)) {
-        draw_crate(sheet, &area);
+/// A prop, with its name in it if there is room: under it is what it stands on, and over it who stands on it.
+fn draw_prop(sheet: &mut Sheet<'_>, frame: &Frame, prop: &LevelProp, name: &str) {
+    let Some(area) = area_of(frame, &place(prop.corner, prop.size)) else { return };
+    let fits = has_name(name) && text_width(name, 11.0) + 2.0 < area.width() && area.height() > 14.0;
+    draw_crate(sheet, &area, !fits);
+    if fits {
+        let middle = ((area.left + area.right) / 2.0, (area.top + area.bottom) / 2.0 + 4.0);
+        sheet.text(middle, 11.0, Align::Middle, name);
     }
 }
 
-fn draw_crate(sheet: &mut Sheet<'_>, area: &Area) {
+/// A crate: filled, with a cross unless something is written in it.
+fn draw_crate(sheet: &mut Sheet<'_>, area: &Area, crossed: bool) {
     sheet.fill_area(area, OCHRE, 0.3);
-    sheet.line(&[(area.left, area.top), (area.right, area.bottom)], stroke(OCHRE, 1.0));
-    sheet.line(&[(area.left, area.bottom), (area.right, area.top)], stroke(OCHRE, 1.0));
+    if crossed {
+        sheet.line(&[(area.left, area.top), (area.right, area.bottom)], stroke(OCHRE, 1.0));
+        sheet.line(&[(area.left, area.bottom), (area.right, area.top)], stroke(OCHRE, 1.0));
+    }
     sheet.outline(area, stroke(INK, 1.3));
+}
+
+/// Whether it is a name, not a mere number.
+fn has_name(name: &str) -> bool {
+    name.chars().any(|letter| !letter.is_ascii_digit())
 }
 
 /// A name of its own, under the thing it names.
 fn write_name(sheet: &mut Sheet<'_>, frame: &Frame, at: &Hitbox, name: &str) {
-    let Some(area) = area_of(frame, at).filter(|_| name.chars().any(|letter| !letter.is_ascii_digit())) else {
+    let Some(area) = area_of(frame, at).filter(|_| has_name(name)) else {
         return;
     };
     let half = text_width(name, 11.0) / 2.0;
@@ -151,7 +162,7 @@ pub(super) fn entries(level: &Level) -> Vec<LegendEntry<'static>> {
         }),
         (!level.props.is_empty(), "prop", |sheet, area| {
             let middle = (area.left + area.right) / 2.0;
-            draw_crate(sheet, &Area { left: middle - 7.0, right: middle + 7.0, ..*area });
+            draw_crate(sheet, &Area { left: middle - 7.0, right: middle + 7.0, ..*area }, true);
         }),
     ];
     let present = rows.into_iter().filter(|(present, ..)| *present);

@@ -2,16 +2,16 @@ use super::Figure;
 use super::frame::{Frame, Vertical};
 use super::level::draw_tiles;
 use super::paper::{Align, Area, COBALT, INK, LegendEntry, PLUM, Sheet, Words, legend, line_sample, stroke};
-use super::platforms::{area_of, draw_moment};
-use super::run::{draw_path_of, state_entries};
+use super::platforms::draw_moment;
+use super::run::{draw_hitbox, draw_path_of, state_entries};
 use crate::files::{Level, TuningFile};
 use crate::quantity::short;
 use crate::trace::{Ride, Trace};
 use wumple_core::{Carrier, DVec2, Terrain};
 
 /// The part of the page that the way through the level gets, and that of the way as the platform sees it.
-const IN_LEVEL: Area = Area { left: 70.0, top: 128.0, right: 648.0, bottom: 722.0 };
-const ON_PLATFORM: Area = Area { left: 722.0, top: 128.0, right: 1204.0, bottom: 722.0 };
+const IN_LEVEL: Area = Area { left: 70.0, top: 128.0, right: 632.0, bottom: 722.0 };
+const ON_PLATFORM: Area = Area { left: 748.0, top: 128.0, right: 1204.0, bottom: 722.0 };
 /// How often the platform is outlined.
 const MOMENTS: usize = 24;
 
@@ -39,7 +39,7 @@ pub fn ride_figure(level: &Level, tuning: &TuningFile, trace: &Trace, carrier: C
         draw_on_platform(sheet, level, tuning, trace, &rides);
         let rows: Vec<usize> = rides.iter().map(|(row, _)| *row).collect();
         let mut entries = state_entries(trace, &rows);
-        entries.push(LegendEntry { words: "platform", sample: line_sample(stroke(PLUM, 1.0)) });
+        entries.push(LegendEntry { words: "platform", sample: line_sample(stroke(PLUM, 1.8)) });
         legend(sheet, 1204.0, 64.0, &entries);
     }))
 }
@@ -73,19 +73,22 @@ fn draw_in_level(sheet: &mut Sheet<'_>, level: &Level, trace: &Trace, rides: &[(
 
 fn draw_on_platform(sheet: &mut Sheet<'_>, level: &Level, tuning: &TuningFile, trace: &Trace, rides: &[(usize, Ride)]) {
     let (tile, body) = (level.grid.lattice().tile(), tuning.tuning.body());
-    let relative = |row: usize, ride: &Ride| trace.rows[row].feet - DVec2::new(ride.place.left, ride.place.top);
+    // Heights over its top, positive upward.
+    let relative = |row: usize, ride: &Ride| {
+        let feet = trace.rows[row].feet;
+        DVec2::new(feet.x - ride.place.left, ride.place.top - feet.y)
+    };
     let place = rides[0].1.place;
     let size = DVec2::new(place.right - place.left, place.bottom - place.top);
-    let (mut x, mut y) = ((-0.5 * tile, size.x + 0.5 * tile), (-body.height, size.y + 0.5 * tile));
+    let (mut x, mut y) = ((-0.5 * tile, size.x + 0.5 * tile), (-size.y - 0.5 * tile, body.height));
     for (row, ride) in rides {
         let feet = relative(*row, ride);
         x = (x.0.min(feet.x - body.width), x.1.max(feet.x + body.width));
-        y = (y.0.min(feet.y - body.height), y.1.max(feet.y));
+        y = (y.0.min(feet.y), y.1.max(feet.y + body.height));
     }
-    let frame = Frame::fit(ON_PLATFORM, x, (y.0 - 0.5 * tile, y.1 + 0.5 * tile), Vertical::Map, true);
+    let frame = Frame::fit(ON_PLATFORM, x, (y.0 - 0.5 * tile, y.1 + 0.5 * tile), Vertical::Heights, true);
     frame.grid(sheet, tile);
-    let still = wumple_core::Hitbox { left: 0.0, right: size.x, top: 0.0, bottom: size.y };
-    if let Some(area) = area_of(&frame, &still) {
+    if let Some(area) = frame.cut((0.0, size.x), (-size.y, 0.0)) {
         sheet.fill_area(&area, COBALT, 0.25);
         sheet.outline(&area, stroke(INK, 1.6));
     }
@@ -94,14 +97,16 @@ fn draw_on_platform(sheet: &mut Sheet<'_>, level: &Level, tuning: &TuningFile, t
     for (row, ride) in rides.iter().step_by(every) {
         let feet = relative(*row, ride);
         if last != Some(feet) {
-            super::run::draw_hitbox(sheet, &frame, &body.hitbox_at(feet));
+            let half = body.half_width();
+            let area = frame.cut((feet.x - half, feet.x + half), (feet.y, feet.y + body.height));
+            area.into_iter().for_each(|area| draw_hitbox(sheet, &area));
         }
         last = Some(feet);
     }
     for stretch in stretches(rides) {
         draw_path_of(sheet, &frame, trace, stretch.iter().map(|(row, ride)| (*row, relative(*row, ride))));
     }
-    frame.sides(sheet, tile, ("tiles from its left end", "tiles from its top"));
+    frame.sides(sheet, tile, ("tiles from its left end", "tiles above its top"));
     let left = (frame.area.left, frame.area.top - 26.0);
     sheet.text((left.0, left.1), 12.0, Align::Left, "as the platform sees it");
     sheet.text((IN_LEVEL.left, left.1), 12.0, Align::Left, "in the level");

@@ -10,7 +10,7 @@ use super::platforms::{area_of, draw_moment};
 use crate::files::{Level, TuningFile};
 use crate::quantity::short;
 use crate::trace::Trace;
-use wumple_core::{DVec2, Event, Hitbox, State};
+use wumple_core::{DVec2, Event, State};
 
 /// Draws a run over its level: the path of the feet coloured by state, the hitbox faintly at intervals,
 /// the events as labelled markers.
@@ -51,7 +51,9 @@ fn draw_hitboxes(sheet: &mut Sheet<'_>, frame: &Frame, tuning: &TuningFile, trac
             continue;
         }
         last = Some(row.feet);
-        draw_hitbox(sheet, frame, &tuning.tuning.body().hitbox_at(row.feet));
+        if let Some(area) = area_of(frame, &tuning.tuning.body().hitbox_at(row.feet)) {
+            draw_hitbox(sheet, &area);
+        }
         // What carries it, where it is at that moment.
         if let Some(ride) = ride.filter(|ride| row.support.carrier() == Some(ride.carrier)) {
             draw_moment(sheet, frame, &ride.place);
@@ -59,11 +61,9 @@ fn draw_hitboxes(sheet: &mut Sheet<'_>, frame: &Frame, tuning: &TuningFile, trac
     }
 }
 
-pub(super) fn draw_hitbox(sheet: &mut Sheet<'_>, frame: &Frame, hitbox: &Hitbox) {
-    if let Some(area) = area_of(frame, hitbox) {
-        sheet.fill_area(&area, SMOKE, 0.08);
-        sheet.outline(&area, stroke(SMOKE, 0.9).faint(0.6));
-    }
+pub(super) fn draw_hitbox(sheet: &mut Sheet<'_>, area: &Area) {
+    sheet.fill_area(area, SMOKE, 0.08);
+    sheet.outline(area, stroke(SMOKE, 0.9).faint(0.6));
 }
 
 /// How the path is drawn in a state: the colour and the line both say which.
