@@ -44,6 +44,9 @@ fn the_demo_needs_nothing_and_leaves_figures_that_can_be_read() {
     let mut expected: Vec<String> = wumple::demo::files().into_iter().map(|(name, _)| name).collect();
     expected.extend(wumple::demo::ROOMS.iter().flat_map(|room| of_a_run(room.name)));
     expected.extend(of_a_run("throwing-room"));
+    for room in ["hoist-yard", "drying-loft"] {
+        expected.extend(["png", "svg"].map(|ending| format!("{room}-ride.{ending}")));
+    }
     for figure in ["dab-arcs", "dab-jump-over-time", "throwing-room", "climbing-dab-hitbox"] {
         expected.extend(["png", "svg"].map(|ending| format!("{figure}.{ending}")));
     }
@@ -391,4 +394,44 @@ fn the_examples_run_on_the_demo_data() {
         run += 1;
     }
     assert!(run >= 3);
+}
+
+const YARD: [&str; 6] =
+    ["run", "hoist-yard.level.toml", "--tuning", "climbing-dab.tuning.toml", "--buttons", "hoist-yard.buttons"];
+
+#[test]
+fn a_run_names_platforms_and_props_and_draws_a_ride() {
+    let folder = tempfile::tempdir().unwrap();
+    let figure = folder.path().join("ride.svg");
+    let draw = |more: &[&str]| {
+        let mut command = wumple(&YARD);
+        output(command.args(["--format", "csv", "--ride-figure"]).arg(&figure).args(more))
+    };
+    let (status, csv, _) = draw(&[]);
+    assert_eq!(status, 0);
+    for support in [",platform:cart,", ",prop:clay,", ",platform:hoist,", ",platform:swing,"] {
+        assert!(csv.contains(support), "{support}");
+    }
+    assert!(fs::read_to_string(&figure).unwrap().contains("Hoist yard: Climbing Dab on "));
+    assert_eq!(draw(&["--ride", "clay"]).0, 0);
+    assert!(fs::read_to_string(&figure).unwrap().contains("Hoist yard: Climbing Dab on clay"));
+    let (status, _, said) = draw(&["--ride", "clock"]);
+    let expected = "wumple: --ride clock: the level has no such platform or prop; it has cart, hoist, swing, clay";
+    assert_eq!((status, said.lines().next()), (2, Some(expected)));
+    let (status, _, said) = output(wumple(&ROOM).arg("--ride-figure").arg(&figure));
+    let expected = "wumple: --ride-figure: no platform or prop is ridden in this run";
+    assert_eq!((status, said.lines().next()), (2, Some(expected)));
+
+    let why = |room: &str| {
+        let (level, buttons) = (format!("{room}.level.toml"), format!("{room}.buttons"));
+        let arguments = ["run", &level, "--tuning", "climbing-dab.tuning.toml", "--buttons", &buttons, "--why"];
+        output(&mut wumple(&arguments)).1
+    };
+    for (room, line) in [
+        ("hoist-yard", "left a platform: its -80 px/s sideways taken along"),
+        ("drying-loft", "what is stood on begins to crumble"),
+        ("drying-loft", "bounced:bellows"),
+    ] {
+        assert!(why(room).contains(line), "{line} in {}", why(room));
+    }
 }

@@ -2,17 +2,18 @@
 #![cfg(feature = "figures")]
 
 use wumple::figures::{
-    Figure, arcs_figure, body_figure, level_arcs_figure, level_figure, run_figure, run_time_figure, time_figure,
+    Figure, arcs_figure, body_figure, level_arcs_figure, level_figure, ride_figure, run_figure, run_time_figure,
+    time_figure,
 };
-use wumple::{ButtonsFile, Level, TuningFile, arcs, demo, level_arcs};
+use wumple::{ButtonsFile, Carrier, Level, TuningFile, arcs, demo, level_arcs};
 
-fn figures() -> [Figure; 9] {
+fn figures() -> [Figure; 12] {
     let dab = TuningFile::parse("dab", demo::DAB).unwrap();
     let level = Level::parse("room", demo::THROWING_ROOM).unwrap();
     let buttons = ButtonsFile::parse("buttons", demo::THROWING_ROOM_BUTTONS, &dab.scale).unwrap();
     let trace = wumple::run(&level, &dab.tuning, &buttons.at_rate(60.0).0, 280).unwrap();
     let climbing = TuningFile::parse("climbing", demo::CLIMBING_DAB).unwrap();
-    let [_, store, racks, _, slip] = demo::ROOMS.map(|room| {
+    let [_, store, racks, _, slip, yard, loft] = demo::ROOMS.map(|room| {
         let level = Level::parse(room.name, room.level).unwrap();
         let timeline = ButtonsFile::parse(room.name, room.buttons, &climbing.scale).unwrap().at_rate(60.0).0;
         let trace = wumple::run(&level, &climbing.tuning, &timeline, 600).unwrap();
@@ -28,6 +29,9 @@ fn figures() -> [Figure; 9] {
         run_time_figure(&store.0, &climbing, &store.2, &store.1),
         run_figure(&racks.0, &climbing, &racks.2),
         level_figure(&slip.0, None),
+        run_figure(&yard.0, &climbing, &yard.2),
+        level_figure(&loft.0, Some(&climbing)),
+        ride_figure(&yard.0, &climbing, &yard.2, Carrier::Platform(1)).unwrap(),
     ]
 }
 
@@ -46,7 +50,7 @@ fn the_same_input_gives_the_same_bytes() {
 
 #[test]
 fn the_figures_say_what_they_show() {
-    let [arcs, level, run, time, from, body, over_time, climb, surfaces] = figures();
+    let [arcs, level, run, time, from, body, over_time, climb, surfaces, yard, loft, ride] = figures();
     for (figure, expected) in [
         (
             &arcs,
@@ -77,6 +81,19 @@ fn the_figures_say_what_they_show() {
         ),
         (&over_time, &["Glaze store over time: Climbing Dab", "seconds", "ladder", "jump", "up", "down", "px/s"][..]),
         (&climb, &["Drying racks: the path of Climbing Dab", "one-way", "230 dropped-through"][..]),
+        (
+            &yard,
+            &["Hoist yard: the path of Climbing Dab", "route", "prop", "clay", "hoist", "cart", "256 landed, 163 px/s"]
+                [..],
+        ),
+        (
+            &loft,
+            &["Drying loft, with the hitbox of Climbing Dab", "crumbles", "one-way platform", "slab-a", "rack"][..],
+        ),
+        (
+            &ride,
+            &["Hoist yard: Climbing Dab on hoist", "in the level", "as the platform sees it", "tiles above its top"][..],
+        ),
         (&surfaces, &["Slip floor", "belt", "slippery", "bounces"][..]),
         (&from, &["Throwing room: how Dab can jump from here", "full left: 6, 10", "tap left: 5, 15"][..]),
     ] {

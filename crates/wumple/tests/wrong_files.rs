@@ -373,7 +373,7 @@ fn wrong_letters_blocks_and_ramps() {
         ),
         (
             "[[block]]\nid = \"a\"\nat = [0, 0]\nsize = [1, 3]\n[[block]]\nid = \"a\"\nat = [9, 0]\nsize = [1, 3]",
-            "l:6:6: there is another block \"a\"; each id must be its own",
+            "l:6:6: there is another \"a\"; each id must be its own",
         ),
         ("[block]\nat = 3", "l:1:1: block must be an array of sections, each headed [[block]]"),
         (
@@ -388,6 +388,104 @@ fn wrong_letters_blocks_and_ramps() {
     for (added, expected) in table {
         let errors = Level::parse("l", &format!("{added}\n[map]\nrows = '''\n@..\n###\n'''")).expect_err(added);
         assert_eq!(lines(&errors), [*expected], "{added}");
+    }
+}
+
+#[test]
+fn wrong_platforms_and_props() {
+    let platform = |lines: &str| format!("[[platform]]\nsize = [48, 8]\n{lines}");
+    let table: &[(&str, &str)] = &[
+        (
+            "",
+            "l:1:1: platform 1.route must be a list of places, such as [[\"2 tiles\", \"5 tiles\"], [\"96 px\", \
+             \"80 px\"]]",
+        ),
+        (
+            "route = [16, 32]",
+            "l:3:9: platform 1.route must be a list of places, such as [[\"2 tiles\", \"5 tiles\"], [\"96 px\", \
+             \"80 px\"]]",
+        ),
+        (
+            "route = [[16, 32], [\"3 s\", 32]]\nspeed = 3",
+            "l:3:21: \"3 s\" is a time; platform 1.route needs a length, such as \"3 tiles\" or \"48 px\"",
+        ),
+        (
+            "route = [[16, 32], [48]]\nspeed = 3",
+            "l:3:20: platform 1.route must be a pair, a length and a length, such as [\"40 px\", \"2 tiles\"]",
+        ),
+        (
+            "route = [[16, 32], [48, 32]]",
+            "l:1:1: platform 1 has a route but neither \"speed\", such as \"3 tiles/s\", nor \"trip\", such as \"2.5 s\"",
+        ),
+        (
+            "route = [[16, 32], [48, 32]]\nspeed = 30\ntrip = 2",
+            "l:5:8: platform 1 has a speed and a trip; one follows from the other: keep one",
+        ),
+        ("route = [[16, 32], [48, 32]]\nspeed = \"-1 tiles/s\"", "l:4:9: platform 1.speed must be above 0"),
+        (
+            "route = [[16, 32], [48, 32]]\nspeed = 900000",
+            "l:1:1: platform 1: it would be too fast; the mean speed of a leg may be 666666 px/s",
+        ),
+        (
+            "route = [[16, 32]]\nends = \"round\"",
+            "l:4:8: platform 1.ends is \"round\"; it must be one of \"back-and-forth\", \"loop\", \"once\"",
+        ),
+        (
+            "route = [[16, 32]]\nstarts = \"ridden\"",
+            "l:4:10: platform 1.starts is \"ridden\"; did you mean \"when-ridden\"?",
+        ),
+        ("route = [[16, 32]]\nspede = 3", "l:4:1: unknown key \"spede\" in [platform 1]; did you mean \"speed\"?"),
+        ("route = [[16, 32]]\nwait = -1", "l:1:1: platform 1: its wait must be from 0 to 1000000 s"),
+        ("route = [[16, 32]]\ncrumble = { after = -1 }", "l:4:21: platform 1.crumble.after must not be below 0"),
+        (
+            "route = [[16, 32]]\nbounce = { height = 0 }",
+            "l:4:21: platform 1.bounce.height is 0 px; it must be above 0 and at most 524288 px",
+        ),
+        ("route = [[600000, 32]]", "l:3:9: platform 1.route is beyond where coordinates end, 524288 px"),
+        (
+            "id = \"7\"\nroute = [[16, 32]]",
+            "l:3:6: \"7\" is no id but a number; what has no id is called by its number",
+        ),
+        (
+            "id = \"a\"\nroute = [[16, 32]]\n[[prop]]\nid = \"a\"\nat = [0, 0]\nsize = [1, 1]",
+            "l:6:6: there is another \"a\"; each id must be its own",
+        ),
+        (
+            "route = [[16, 32]]\n[[prop]]\nat = [0, 0]\nsize = [1, 1]\ngravity = 0",
+            "l:7:11: prop 1.gravity must be above 0 and at most 1000000000000 px/s^2",
+        ),
+    ];
+    for (added, expected) in table {
+        let text = format!("{}\n[map]\nrows = '''\n@..\n###\n'''", platform(added));
+        let errors = Level::parse("l", &text).expect_err(added);
+        assert_eq!(lines(&errors), [*expected], "{added}");
+    }
+}
+
+#[test]
+fn what_cannot_start_is_told_with_its_name_and_place() {
+    let map = "[map]\nrows = '''\n...\n@..\n###\n'''";
+    let platform = "[[platform]]\nid = \"hoist\"\nsize = [30, 20.5]\nroute = [[0, 0]]\n";
+    let prop = "[[prop]]\nid = \"clay\"\nat = [32, 20]\nsize = [16, 16]\n";
+    let whole = format!("{TUNING}\n[tick]\npixels = \"whole\"");
+    let table = [
+        (
+            platform,
+            TUNING,
+            "l:8:1: spawn at column 0, row 1 is inside platform hoist: the hitbox of 10 x 22 px overlaps it",
+        ),
+        (prop, TUNING, "l:1:1: prop clay: the hitbox would be inside the solid tile at column 2, row 2"),
+        (
+            &platform.replace("[[0, 0]]", "[[32, 0]]"),
+            &whole,
+            "l:8:1: spawn at column 0, row 1: the sides of platform hoist are not whole px; with pixels = \"whole\" they \
+             must be",
+        ),
+    ];
+    for (added, tuning, expected) in table {
+        let level = Level::parse("l", &format!("{added}{map}")).unwrap();
+        let tuning = TuningFile::parse("t", tuning).unwrap();
+        assert_eq!(level.world(&tuning.tuning).unwrap_err().to_string(), expected);
     }
 }
 
