@@ -2,11 +2,17 @@
 
 mod play;
 
-use wumple_core::{Block, Buttons, DVec2, Edges, Grid, Ramp, Tuning, TuningNumbers, World};
+use wumple_core::{
+    Block, Buttons, CrumbleNumbers, DVec2, Edge, Edges, Grid, Material, PlatformNumbers, PlatformSurface, Platforms,
+    Prop, Ramp, Tuning, TuningNumbers, World,
+};
 
 /// Ticks of random-looking buttons; says how many events there were. Nothing may be allocated.
 fn tick_without_allocating(grid: Grid, numbers: &TuningNumbers, at: DVec2) -> usize {
-    let mut world = World::new(grid);
+    tick_in_world_without_allocating(World::new(grid), numbers, at)
+}
+
+fn tick_in_world_without_allocating(mut world: World<Grid>, numbers: &TuningNumbers, at: DVec2) -> usize {
     let dab = world.add_character(Tuning::check(numbers).unwrap(), at).unwrap();
     world.tick(&[Buttons::NONE]);
     let mut events = 0;
@@ -41,4 +47,26 @@ fn a_tick_allocates_nothing() {
     let full = Grid::from_rows(&rows, 16.0, Edges::default()).unwrap().with_objects(vec![block], vec![ramp]).unwrap();
     let numbers = TuningNumbers { ladder: play::ladder_climber().ladder, ..play::climber(Some(play::GRAB)) };
     assert!(tick_without_allocating(full, &numbers, DVec2::new(30.0, 40.0)) > 500, "something happens");
+
+    let rows = ["...................."; 12];
+    let solid = Edges { bottom: Edge::Solid, ..Edges::default() };
+    let crumble = Some(CrumbleNumbers { after: 0.1, sink: 5.0, over: 0.2, back_after: Some(0.5) });
+    let platforms: Vec<PlatformNumbers> = (0..40u32)
+        .map(|index| {
+            let at = DVec2::new(f64::from(index * 37 % 280), f64::from(index * 53 % 170) + 10.0);
+            let there = at + DVec2::new(f64::from(index * 29 % 60) - 30.0, f64::from(index * 31 % 60) - 30.0);
+            let platform = PlatformNumbers::new(DVec2::new(32.0, 6.0), at).to(there, 20.0 + f64::from(index));
+            let surface = if index % 3 == 0 { PlatformSurface::Solid } else { PlatformSurface::OneWay };
+            PlatformNumbers { surface, crumble: crumble.filter(|_| index % 4 == 0), ..platform }
+        })
+        .collect();
+    let grid = Grid::from_rows(&rows, 16.0, solid).unwrap();
+    let mut world = World::with_platforms(grid, Platforms::new(&platforms, 60.0).unwrap());
+    let clay = Tuning::check(&TuningNumbers::new(12.0, 12.0, 0.0)).unwrap();
+    for place in 0..10 {
+        let prop = Prop { tuning: clay.clone(), surface: PlatformSurface::Solid, material: Material::PLAIN };
+        let _ = world.add_prop(prop, DVec2::new(f64::from(place) * 30.0 + 15.0, 192.0));
+    }
+    let numbers = play::climber(Some(play::GRAB));
+    assert!(tick_in_world_without_allocating(world, &numbers, DVec2::new(30.0, 192.0)) > 500, "something happens");
 }
