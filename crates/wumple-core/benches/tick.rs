@@ -308,14 +308,21 @@ fn platforms(criterion: &mut Criterion) {
         [("character", tuning(), script()), ("all abilities", tuning_with_all_abilities(), script_of_all_buttons())];
     let mut group = criterion.benchmark_group("platforms");
     group.throughput(Throughput::Elements(TICKS as u64));
+    // None; all where the character does not come; all about it, so that it runs into them again and again.
+    let far = strewn_platforms(10_000, SIDE).into_iter().map(|mut platform| {
+        platform.route.iter_mut().for_each(|place| place.y = place.y * 0.4 + SIDE as f64 * TILE * 0.5);
+        platform
+    });
+    let places =
+        [("none", Vec::new()), ("10,000 far away", far.collect()), ("among 10,000", strewn_platforms(10_000, SIDE))];
     for (name, tuning, script) in &tunings {
-        for count in [0, 10_000] {
-            let platforms = Platforms::new(&strewn_platforms(count, SIDE), tuning.rate()).unwrap();
+        for (where_they_are, numbers) in &places {
+            let platforms = Platforms::new(numbers, tuning.rate()).unwrap();
             let mut world = World::with_platforms(&grid, platforms);
             let dab = world.add_character(tuning.clone(), start(SIDE)).unwrap();
             script.iter().for_each(|held| world.tick(&[*held]));
             assert!(world.violation().is_none() && !world.character(dab).has_ended());
-            group.bench_function(BenchmarkId::new(*name, count), |bencher| {
+            group.bench_function(BenchmarkId::new(*name, *where_they_are), |bencher| {
                 bencher.iter(|| {
                     script.iter().for_each(|held| world.tick(&[*black_box(held)]));
                     world.report(dab).feet.x

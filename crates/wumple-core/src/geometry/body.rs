@@ -52,6 +52,13 @@ impl Hitbox {
         self.left < other.right && self.right > other.left && self.top < other.bottom && self.bottom > other.top
     }
 
+    /// How far the two are apart along the axis on which they are further, px; not above 0 if they touch.
+    #[inline]
+    pub(crate) fn gap(&self, other: &Hitbox) -> f64 {
+        let aside = (other.left - self.right).max(self.left - other.right);
+        aside.max((other.top - self.bottom).max(self.top - other.bottom))
+    }
+
     /// Whether all of the other lies within this one.
     #[inline]
     pub(crate) fn contains(&self, other: &Hitbox) -> bool {

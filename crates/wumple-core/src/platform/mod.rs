@@ -13,6 +13,6 @@ pub use crumble::{CrumbleNumbers, Crumbling};
 pub use movers::Carrier;
 pub(crate) use movers::{Mover, Movers};
 pub use numbers::{Ease, Ends, Pace, PlatformError, PlatformNumbers, PlatformProblem, PlatformSurface, Starts};
-pub(crate) use platforms::{Asking, Happenings, PropPlace};
+pub(crate) use platforms::{Asking, Happenings, Nearby, PropPlace};
 pub use platforms::{PlatformReport, Platforms};
 pub use route::Route;

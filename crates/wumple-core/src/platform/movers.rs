@@ -93,6 +93,12 @@ impl<'a> Movers<'a> {
         }
     }
 
+    /// Whether those near are all that there are about the area.
+    #[inline]
+    pub(crate) fn know(&self, area: &Hitbox) -> bool {
+        self.area.contains(area)
+    }
+
     /// Whether any is near the area, in the language of what is near.
     #[inline]
     pub(crate) fn features_near(&self, area: &Hitbox) -> Features {

@@ -18,6 +18,8 @@ struct Platform {
     starts: Starts,
     crumble: Option<Crumble>,
     material: Material,
+    /// It goes no further than this in a tick, px.
+    stride: f64,
 }
 
 /// What of a platform depends on what happened.
@@ -191,6 +193,11 @@ impl Platforms {
         self.all[platform].crumble.is_some() && self.happened[platform].borne.is_none()
     }
 
+    /// Whether anything happened to any platform yet.
+    pub(crate) fn any_happened(&self) -> bool {
+        !self.touched.is_empty()
+    }
+
     /// Crumbled platforms come back in this tick whose time is over, if none of the bodies is in the way.
     pub(crate) fn bring_back(&mut self, tick: u64, mut is_in_the_way: impl FnMut(&Hitbox) -> bool) {
         let mut slot = 0;
@@ -237,8 +244,8 @@ impl Platforms {
         self.props.clear();
         self.props.extend(props);
         self.widest_prop = self.props.iter().fold(0.0, |most, prop| most.max(prop.now.right - prop.now.left));
-        for index in self.props_in_order.len()..self.props.len() {
-            self.props_in_order.push(index as u32);
+        if self.props_in_order.len() != self.props.len() {
+            self.props_in_order = (0..self.props.len() as u32).collect();
         }
         let props = &self.props;
         // Mostly in order already.
@@ -261,43 +268,47 @@ impl Platforms {
         (place.now, place.is_there, place.has_moved) = (now, is_there, true);
     }
 
-    /// Works out the movers about a body: all that sweep over some of `area` in this tick. Where there is
-    /// none, `clear` becomes a box around it without any platform, and says so in the next ticks.
-    pub(crate) fn gather<'a>(&'a self, near: &'a mut Vec<Mover>, clear: &mut Hitbox, around: &Asking) -> Movers<'a> {
+    /// Works out the movers about a body: all that sweep over some of `around.area` in this tick.
+    pub(crate) fn gather<'a>(&'a self, near: &'a mut Vec<Mover>, nearby: &mut Nearby, around: &Asking) -> Movers<'a> {
+        let Asking { tick, whole_pixels, asked_by_prop, .. } = *around;
         near.clear();
-        let mut area = around.area;
-        if self.props.is_empty() && clear.contains(&area) {
-            area = *clear;
+        let mut area = around.area.grown(MORE);
+        if !nearby.area.contains(&area) {
+            nearby.fill(&self.index, area.grown(AHEAD));
+        }
+        if nearby.count == 0 && self.props.is_empty() && around.rides.is_none() {
+            return Movers { platforms: self, near, area: nearby.area, tick, whole_pixels, asked_by_prop };
+        }
+        if nearby.are_noted() {
+            for slot in nearby.noted().iter_mut().filter(|slot| !slot.is_quiet(&area, tick)) {
+                let platform = slot.platform as usize;
+                let gap = self.visit_platform(platform, &area, tick, whole_pixels, &mut |mover| near.push(*mover));
+                slot.keep_quiet(&area, tick, gap, self.all[platform].stride);
+            }
+            self.each_prop(&area, asked_by_prop, &mut |mover| near.push(*mover));
         } else {
-            // What carries or pushes the body may take it further than it goes by itself.
-            for _ in 0..4 {
-                near.clear();
-                self.each_mover(&area, around.tick, around.whole_pixels, around.asked_by_prop, &mut |mover| {
-                    near.push(*mover);
-                });
-                let farthest = near.iter().fold(0.0, |most: f64, mover| most.max(mover.by().abs().max_element()));
-                let needed = around.area.grown(farthest);
-                if area.contains(&needed) {
-                    break;
-                }
-                area = needed;
+            self.each_mover(&area, tick, whole_pixels, asked_by_prop, &mut |mover| near.push(*mover));
+        }
+        let is_among = |near: &[Mover], carrier: Carrier| near.iter().any(|mover| mover.carrier == carrier);
+        // What the body rides on, however far away it may be by now.
+        let left_behind = around.rides.filter(|carrier| !is_among(near, *carrier));
+        let left_behind = left_behind.and_then(|carrier| self.mover(carrier, tick, whole_pixels));
+        // What carries or pushes the body may take it further than it goes by itself.
+        for _ in 0..3 {
+            let farthest = near.iter().chain(&left_behind).map(|mover| mover.by().abs().max_element());
+            let needed = around.area.grown(farthest.fold(0.0, f64::max));
+            if area.contains(&needed) {
+                break;
             }
+            area = needed;
+            near.clear();
+            self.each_mover(&area, tick, whole_pixels, asked_by_prop, &mut |mover| near.push(*mover));
+        }
+        near.extend(left_behind.filter(|mover| !is_among(near, mover.carrier)));
+        if near.len() > 1 {
             near.sort_unstable_by_key(|mover| mover.carrier);
-            if near.is_empty() {
-                let wide = area.grown(CLEAR);
-                if !self.index.any_near(&wide) {
-                    *clear = wide;
-                }
-            }
         }
-        Movers {
-            platforms: self,
-            near,
-            area,
-            tick: around.tick,
-            whole_pixels: around.whole_pixels,
-            asked_by_prop: around.asked_by_prop,
-        }
+        Movers { platforms: self, near, area, tick, whole_pixels, asked_by_prop }
     }
 
     /// Calls `visit` for every mover whose way in this tick touches the area.
@@ -312,26 +323,51 @@ impl Platforms {
         // Rounding to whole pixels can move a platform beyond what its route sweeps.
         let wide = if whole_pixels { area.grown(1.0) } else { *area };
         self.index.near(&wide, |platform| {
-            if let Some(mover) = self.mover(Carrier::Platform(platform), tick, whole_pixels)
-                && mover.swept().touches(area)
-            {
-                visit(&mover);
-            }
+            self.visit_platform(platform, area, tick, whole_pixels, visit);
         });
+        self.each_prop(area, asked_by_prop, visit);
+    }
+
+    /// The same for one platform. Returns how far it is from the area, px: 0 if its way touches it.
+    fn visit_platform(
+        &self,
+        platform: usize,
+        area: &Hitbox,
+        tick: u64,
+        whole_pixels: bool,
+        visit: &mut dyn FnMut(&Mover),
+    ) -> f64 {
+        let (what, happened) = (&self.all[platform], &self.happened[platform]);
+        // Mostly it is somewhere else on its route, and where it was a tick ago need not be asked.
+        let gap = what.place(happened, tick).gap(area) - what.stride;
+        if gap > 0.0 {
+            return gap;
+        }
+        if let Some(mover) = self.mover(Carrier::Platform(platform), tick, whole_pixels)
+            && mover.swept().touches(area)
+        {
+            visit(&mover);
+        }
+        0.0
+    }
+
+    /// The same for the props.
+    fn each_prop(&self, area: &Hitbox, asked_by_prop: bool, visit: &mut dyn FnMut(&Mover)) {
         let first = self
             .props_in_order
             .partition_point(|prop| self.props[*prop as usize].old.left < area.left - self.widest_prop);
         for prop in &self.props_in_order[first..] {
-            let prop = *prop as usize;
-            if self.props[prop].old.left > area.right + self.widest_prop {
+            let place = &self.props[*prop as usize];
+            if place.old.left > area.right + self.widest_prop {
                 break;
             }
             // A prop meets those alone that have moved before it: those lower down.
-            if (!asked_by_prop || self.props[prop].has_moved)
-                && let Some(mover) = self.mover(Carrier::Prop(prop), tick, whole_pixels)
-                && mover.swept().touches(area)
-            {
-                visit(&mover);
+            if (place.has_moved || !asked_by_prop) && place.is_there {
+                let PropPlace { old, now, solid, material, .. } = *place;
+                let mover = Mover { carrier: Carrier::Prop(*prop as usize), old, now, solid, material };
+                if mover.swept().touches(area) {
+                    visit(&mover);
+                }
             }
         }
     }
@@ -371,10 +407,82 @@ pub(crate) struct Asking {
     pub(crate) tick: u64,
     pub(crate) whole_pixels: bool,
     pub(crate) asked_by_prop: bool,
+    /// What the body rides on.
+    pub(crate) rides: Option<Carrier>,
 }
 
-/// How far around a body without platforms near it is made sure that there is none, px.
-const CLEAR: f64 = 96.0;
+/// No box at all.
+const NOWHERE: Hitbox = Hitbox { left: 0.0, right: -1.0, top: 0.0, bottom: -1.0 };
+/// How much further than a body reaches by itself movers are looked for at once, px.
+const MORE: f64 = 8.0;
+/// How far around a body the platforms are noted that ever come there, px: so that they need not be looked up
+/// in every tick.
+const AHEAD: f64 = 64.0;
+
+/// The platforms that ever come into a box around a body. Routes do not change: as long as the body stays in
+/// the box, no others need be asked.
+#[derive(Clone, Debug)]
+pub(crate) struct Nearby {
+    area: Hitbox,
+    noted: [Noted; Nearby::MOST],
+    /// How many; more than [`Nearby::MOST`] where they are too many to be noted.
+    count: usize,
+}
+
+/// One of them. It need not be asked for some ticks, if it was far away.
+#[derive(Clone, Copy, Debug)]
+struct Noted {
+    platform: u32,
+    /// Through this tick it does not come into this area.
+    quiet_until: u64,
+    quiet: Hitbox,
+}
+
+impl Nearby {
+    const MOST: usize = 8;
+
+    /// Nothing is known yet.
+    pub(crate) const UNKNOWN: Nearby = Nearby {
+        area: NOWHERE,
+        noted: [Noted { platform: 0, quiet_until: 0, quiet: NOWHERE }; Nearby::MOST],
+        count: 0,
+    };
+
+    fn fill(&mut self, index: &Index, area: Hitbox) {
+        *self = Nearby { area, ..Nearby::UNKNOWN };
+        // Rounding to whole pixels can move a platform beyond what its route sweeps.
+        index.near(&area.grown(1.0), |platform| {
+            if let Some(slot) = self.noted.get_mut(self.count) {
+                slot.platform = platform as u32;
+            }
+            self.count += 1;
+        });
+    }
+
+    /// Whether they are not too many.
+    fn are_noted(&self) -> bool {
+        self.count <= Nearby::MOST
+    }
+
+    fn noted(&mut self) -> &mut [Noted] {
+        &mut self.noted[..self.count]
+    }
+}
+
+impl Noted {
+    /// It is at least `gap` px from the area and goes no further than `stride` px in a tick: half of the way is
+    /// left to the body, half to it.
+    fn keep_quiet(&mut self, area: &Hitbox, tick: u64, gap: f64, stride: f64) {
+        let room = gap * 0.5;
+        (self.quiet_until, self.quiet) = (tick + (room / stride) as u64, area.grown(room));
+    }
+
+    /// Whether it cannot be in the area.
+    #[inline]
+    fn is_quiet(&self, area: &Hitbox, tick: u64) -> bool {
+        tick <= self.quiet_until && self.quiet.contains(area)
+    }
+}
 
 fn to_whole_pixels(place: &Hitbox) -> DVec2 {
     DVec2::new(round_half_up(place.left) - place.left, round_half_up(place.top) - place.top)
@@ -389,10 +497,13 @@ impl Platform {
             crumble.sink = round_length(crumble.sink);
             Crumble::new(&crumble, rate)
         });
+        let route = Route::new(places, pace, numbers.ease, numbers.ends, numbers.wait, rate);
         Platform {
             size: rounded(&numbers.size).max(DVec2::splat(1.0 / 1024.0)),
             solid: numbers.surface == PlatformSurface::Solid,
-            route: Route::new(places, pace, numbers.ease, numbers.ends, numbers.wait, rate),
+            // Sinking is counted as if it were done at once, and a pixel for rounding.
+            stride: route.fastest() / rate + crumble.as_ref().map_or(0.0, |crumble| crumble.sink) + 1.0,
+            route,
             starts: numbers.starts,
             crumble,
             material: numbers.material,
@@ -421,8 +532,8 @@ impl Platform {
         let mut corner = self.route.place(set_off.map_or(0, |set_off| tick.saturating_sub(set_off)));
         if let (Some(crumble), Some(borne)) = (&self.crumble, happened.borne) {
             corner.y += crumble.sunk(tick.saturating_sub(borne));
+            corner = super::route::round_place(corner);
         }
-        let corner = super::route::round_place(corner);
         Hitbox { left: corner.x, right: corner.x + self.size.x, top: corner.y, bottom: corner.y + self.size.y }
     }
 }

@@ -6,7 +6,7 @@ use glam::DVec2;
 
 use super::{Ease, Ends, Pace};
 use crate::geometry::Hitbox;
-use crate::math::{Twofold, floor, sqrt};
+use crate::math::{Twofold, sqrt};
 
 /// Places joined by straight legs, and when each is reached.
 #[derive(Clone, Debug, PartialEq)]
@@ -75,6 +75,23 @@ impl Route {
         (self.cycle.high > 0.0 && self.seconds() > 0.0).then_some(self.cycle.high / self.rate)
     }
 
+    /// The greatest speed along it, px/s.
+    pub fn fastest(&self) -> f64 {
+        let legs = self.places.windows(2).zip(self.reached.windows(2));
+        let speed = |length: f64, seconds: f64| if seconds > 0.0 { length / seconds } else { 0.0 };
+        let mut mean = legs
+            .map(|(places, reached)| speed((places[1] - places[0]).length(), reached[1] - reached[0]))
+            .fold(0.0, f64::max);
+        if self.closes() {
+            mean = mean.max(speed((self.places[self.places.len() - 1] - self.places[0]).length(), self.closing));
+        }
+        match self.ease {
+            Ease::Linear => mean,
+            // In the middle of a leg.
+            Ease::Smooth => 1.5 * mean,
+        }
+    }
+
     /// Where the corner of a platform is that was set off so many ticks ago, px, y down, rounded to 2^-32 px.
     pub fn place(&self, ticks: u64) -> DVec2 {
         let Some(seconds) = self.seconds_into_cycle(ticks) else { return self.places[0] };
@@ -103,7 +120,7 @@ impl Route {
         if self.seconds() <= 0.0 {
             return None;
         }
-        let cycles = floor(ticks / self.cycle.high);
+        let cycles = (ticks / self.cycle.high) as u64 as f64;
         let mut rest = self.cycle.rest_of(ticks, cycles);
         // The quotient was rounded: one cycle more or less.
         if rest < 0.0 {
@@ -157,9 +174,16 @@ pub(super) fn smooth(share: f64) -> f64 {
 }
 
 /// Rounded to 2^-32 px, half up, so that sums with such places and half widths are exact.
+#[inline]
 pub(super) fn round_place(place: DVec2) -> DVec2 {
-    const PER_PX: f64 = 4_294_967_296.0;
-    let round = |place: f64| floor(place * PER_PX + 0.5) / PER_PX;
+    const STEP: f64 = 1.0 / 4_294_967_296.0;
+    // Added to a place within 2^19 px and taken off again it leaves the nearest multiple of a step: doubles
+    // about it are a step apart. Cheaper than a floor, but half way it may go down.
+    const ROUNDER: f64 = 1_572_864.0;
+    let round = |place: f64| {
+        let rounded = (place + ROUNDER) - ROUNDER;
+        if place - rounded == STEP * 0.5 { rounded + STEP } else { rounded }
+    };
     DVec2::new(round(place.x), round(place.y))
 }
 
@@ -226,6 +250,18 @@ mod tests {
             let phase = (tick * 7) % 120;
             let along = if phase <= 60 { phase } else { 120 - phase } as f64 / 60.0 * 100.0;
             assert!((route.place(tick).x - along).abs() < 1e-9, "{tick}: {} {along}", route.place(tick).x);
+        }
+    }
+
+    #[test]
+    fn places_are_rounded_half_up() {
+        let per_px = 4_294_967_296.0;
+        for whole in [0.0, 1.0, -1.0, 7.0, 1e15, -1e15, 2.0e15 + 1.0] {
+            for (part, up) in [(-0.5, 0.0), (-0.25, 0.0), (0.25, 0.0), (0.5, 1.0)] {
+                let place: f64 = whole / per_px + part / per_px;
+                let expected = if place * per_px == whole + part { (whole + up) / per_px } else { continue };
+                assert_eq!(round_place(DVec2::splat(place)), DVec2::splat(expected), "{whole} {part}");
+            }
         }
     }
 

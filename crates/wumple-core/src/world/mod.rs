@@ -21,7 +21,7 @@ use glam::DVec2;
 use crate::geometry::Hitbox;
 use crate::motion::Buttons;
 use crate::platform::{
-    Asking, Carrier, Happenings, Mover, Movers, PlatformReport, PlatformSurface, Platforms, PropPlace,
+    Asking, Carrier, Happenings, Mover, Movers, Nearby, PlatformReport, PlatformSurface, Platforms, PropPlace,
 };
 use crate::terrain::{Material, Terrain};
 use crate::tuning::Tuning;
@@ -56,18 +56,20 @@ pub struct Prop {
 pub struct World<T> {
     terrain: T,
     platforms: Platforms,
-    props: Vec<Rigid>,
+    props: Vec<PropState>,
     /// The props in the order in which they move: those on which others can stand first.
     prop_order: Vec<u32>,
     characters: Vec<Character>,
     tick: u64,
-    /// The platforms near the body whose tick it is: kept so that nothing is allocated.
+    /// What is near the body whose tick it is: kept so that nothing is allocated.
     near: Vec<Mover>,
+    /// The platforms around each prop and each character: of no effect but on speed.
+    nearby: [Vec<Nearby>; 2],
 }
 
 /// A prop: a character whose player holds nothing.
 #[derive(Clone, Debug)]
-struct Rigid {
+struct PropState {
     body: Character,
     solid: bool,
     material: Material,
@@ -78,7 +80,7 @@ struct Rigid {
 pub struct Saved {
     tick: u64,
     platforms: Happenings,
-    props: Vec<Rigid>,
+    props: Vec<PropState>,
     characters: Vec<Character>,
 }
 
@@ -99,7 +101,7 @@ impl<T: Terrain> World<T> {
     pub fn with_platforms(terrain: T, platforms: Platforms) -> World<T> {
         let near = Vec::with_capacity(platforms.len());
         let (props, prop_order, characters) = (Vec::new(), Vec::new(), Vec::new());
-        World { terrain, platforms, props, prop_order, characters, tick: 0, near }
+        World { terrain, platforms, props, prop_order, characters, tick: 0, near, nearby: Default::default() }
     }
 
     /// Puts a character into the world, with its feet at this place (px, y down).
@@ -112,6 +114,7 @@ impl<T: Terrain> World<T> {
         let id = CharacterId(self.characters.len());
         let (character, rides) = self.start(id, None, tuning, feet)?;
         self.characters.push(character);
+        self.nearby[1].push(Nearby::UNKNOWN);
         if let Some(Carrier::Platform(platform)) = rides {
             self.platforms.was_ridden(platform, self.tick, true);
         }
@@ -127,8 +130,9 @@ impl<T: Terrain> World<T> {
         let Prop { tuning, surface, material } = prop;
         let itself = Carrier::Prop(self.props.len());
         let (body, rides) = self.start(CharacterId(usize::MAX), Some(itself), tuning, feet)?;
-        self.props.push(Rigid { body, solid: surface == PlatformSurface::Solid, material });
+        self.props.push(PropState { body, solid: surface == PlatformSurface::Solid, material });
         self.prop_order.push(self.props.len() as u32 - 1);
+        self.nearby[0].push(Nearby::UNKNOWN);
         self.near.reserve(self.platforms.len() + self.props.len());
         self.see_props();
         if let Some(Carrier::Platform(platform)) = rides {
@@ -178,13 +182,16 @@ impl<T: Terrain> World<T> {
     /// The same, and `listener` hears of every decision with its reason. The motion is the same to the bit.
     pub fn tick_told<L: Listener>(&mut self, buttons: &[Buttons], listener: &mut L) {
         self.tick += 1;
-        if !self.platforms.is_empty() {
+        if self.platforms.any_happened() {
             self.bring_platforms_back();
+        }
+        if !self.props.is_empty() {
             self.tick_props();
         }
         for (index, character) in self.characters.iter_mut().enumerate() {
             let held = buttons.get(index).unwrap_or(&Buttons::NONE);
-            let scene = scene_around(&self.terrain, &self.platforms, &mut self.near, character, false, self.tick);
+            let scratch = (&mut self.near, &mut self.nearby[1][index]);
+            let scene = scene_around(&self.terrain, &self.platforms, scratch, character, self.tick);
             let borne_by = character.tick(&scene, held, self.tick, listener);
             if let Some(Carrier::Platform(platform)) = borne_by {
                 if L::LISTENS && self.platforms.begins_to_crumble(platform) {
@@ -226,7 +233,8 @@ impl<T: Terrain> World<T> {
         for slot in &self.prop_order {
             let index = *slot as usize;
             let body = &mut self.props[index].body;
-            let scene = scene_around(&self.terrain, &self.platforms, &mut self.near, body, true, self.tick);
+            let scratch = (&mut self.near, &mut self.nearby[0][index]);
+            let scene = scene_around(&self.terrain, &self.platforms, scratch, body, self.tick);
             let borne_by = body.tick(&scene, &Buttons::NONE, self.tick, &mut Nobody);
             let (place, is_there) = (body.hitbox(), !body.has_ended());
             self.platforms.set_prop(index, place, is_there);
@@ -265,6 +273,11 @@ impl<T: Terrain> World<T> {
         self.characters.clone_from(&saved.characters);
         self.prop_order.clear();
         self.prop_order.extend(0..self.props.len() as u32);
+        for (nearby, bodies) in self.nearby.iter_mut().zip([self.props.len(), self.characters.len()]) {
+            // What was known is of another time.
+            nearby.clear();
+            nearby.resize(bodies, Nearby::UNKNOWN);
+        }
         self.see_props();
     }
 
@@ -356,17 +369,17 @@ impl<T: Terrain> World<T> {
 fn scene_around<'a, T: Terrain>(
     terrain: &'a T,
     platforms: &'a Platforms,
-    near: &'a mut Vec<Mover>,
-    body: &mut Character,
-    asked_by_prop: bool,
+    (near, nearby): (&'a mut Vec<Mover>, &mut Nearby),
+    body: &Character,
     tick: u64,
 ) -> Scene<'a, T> {
     let whole_pixels = body.tuning().moves_whole_pixels();
     let movers = if platforms.is_empty() {
         Movers::looked_up(platforms, tick, whole_pixels)
     } else {
-        let asking = Asking { area: body.reach(), tick, whole_pixels, asked_by_prop };
-        platforms.gather(near, body.clear(), &asking)
+        let (area, rides, asked_by_prop) = (body.reach(), body.carrier(), body.is_prop());
+        let asking = Asking { area, tick, whole_pixels, asked_by_prop, rides };
+        platforms.gather(near, nearby, &asking)
     };
     Scene { terrain, movers }
 }

@@ -26,13 +26,19 @@ impl Character {
             (Mode::Ground, Some(top)) if top.support.carrier().is_none() => top.material.surface_speed,
             _ => 0.0,
         };
-        if belt != 0.0 || !scene.movers.near().is_empty() || self.carrier().is_some() {
+        let is_met = || {
+            let hitbox = self.hitbox();
+            scene.movers.near().iter().any(|mover| mover.swept().touches(&hitbox))
+        };
+        if belt != 0.0 || self.carrier().is_some() || is_met() {
             self.be_carried(scene, moving, belt, listener);
+        } else if !scene.movers.near().is_empty() {
+            self.see_walls_moved(scene);
         }
     }
 
     /// The platform or prop on which the body rides: that it stands on, or whose side it holds.
-    pub(super) fn carrier(&self) -> Option<Carrier> {
+    pub(in crate::world) fn carrier(&self) -> Option<Carrier> {
         match self.mode {
             Mode::Ground => self.standing.and_then(|top| top.support.carrier()),
             Mode::Hold => self.hold.and_then(|hold| hold.wall.carrier),
@@ -49,13 +55,16 @@ impl Character {
         listener: &mut L,
     ) {
         let body = *self.tuning.body();
+        let began = Some(moving.start.y);
         if belt != 0.0 {
             moving.feet = self.carry_along(&self.room_of(scene, &body), moving.feet, 0.0, belt);
         }
         let (walked, riding) = (moving.feet, self.carrier());
         for mover in scene.movers.near() {
-            let (carrier, began) = (Some(mover.carrier), Some(moving.start.y));
-            let room = Room { carrier, began, ..self.room_of(scene, &body) };
+            if !mover.swept().touches(&body.hitbox_at(moving.feet)) && riding != Some(mover.carrier) {
+                continue;
+            }
+            let room = Room { carrier: Some(mover.carrier), began, ..self.room_of(scene, &body) };
             if riding == Some(mover.carrier) {
                 self.ride(&room, moving, mover);
             } else if !self.overlaps(&mover.old, moving.start) {

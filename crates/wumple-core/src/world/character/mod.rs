@@ -155,13 +155,8 @@ pub struct Character {
     cells: Cells,
     zones: Zones,
     ended: bool,
-    /// No platform ever comes into this box.
-    clear: Hitbox,
     report: TickReport,
 }
-
-/// No box at all.
-const NOWHERE: Hitbox = Hitbox { left: 0.0, right: -1.0, top: 0.0, bottom: -1.0 };
 
 impl Moving {
     /// Whether nothing but plain solid tiles is near.
@@ -213,7 +208,6 @@ impl Character {
             dropping: false,
             zones: Zones::NONE,
             ended: false,
-            clear: NOWHERE,
             report: TickReport {
                 tick,
                 feet,
@@ -345,12 +339,13 @@ impl Character {
     /// As far around the body as it mostly comes in a tick: what moves there is looked for at once.
     pub(super) fn reach(&self) -> Hitbox {
         let speed = self.report.velocity.abs().max_element();
-        self.hitbox().grown(self.tuning.wall_probe() + 24.0 + 2.0 * speed * self.tuning.tick_seconds())
+        self.hitbox().grown(self.farthest_felt() + 2.0 + 1.5 * speed * self.tuning.tick_seconds())
     }
 
-    /// The box that is known to be clear of platforms, kept from tick to tick.
-    pub(super) fn clear(&mut self) -> &mut Hitbox {
-        &mut self.clear
+    /// How far around the hitbox something can matter though it is not met, px.
+    fn farthest_felt(&self) -> f64 {
+        let body = &self.tuning.numbers().body;
+        body.wall_probe.max(body.corner_nudge).max(body.ledge_lift).max(body.step_height)
     }
 
     /// One tick, step by step as numbered in `docs/model.md`. Returns what held the body up, or threw it up, if
@@ -419,7 +414,17 @@ impl Character {
     /// The surfaces, but for plain solid tiles, that a tick can meet which moves the body by so much.
     #[inline(always)]
     fn features_near<T: Terrain>(&self, scene: &Scene<'_, T>, moving: &Moving, by: DVec2) -> Features {
-        if scene.features().has(SPECIAL) { self.look_around(scene, moving, by) } else { Features::NONE }
+        if scene.terrain.features().has(SPECIAL) {
+            return self.look_around(scene, moving, by);
+        }
+        if !scene.movers.features().has(Features::MOVER) {
+            return Features::NONE;
+        }
+        // Mostly no platform is near.
+        let more = self.farthest_felt() + by.x.abs() + by.y.abs() + 1.0;
+        let is_clear =
+            scene.movers.near().is_empty() && scene.movers.know(&self.tuning.body().hitbox_at(moving.feet).grown(more));
+        if is_clear { Features::NONE } else { self.look_around(scene, moving, by) }
     }
 
     #[inline(never)]

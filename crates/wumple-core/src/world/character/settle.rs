@@ -190,12 +190,21 @@ impl Character {
                 self.at_walls.touched.on(hold.wall.side).is_some_and(|wall| wall.is(&hold.wall))
                     && self.room(scene).wall_spans(hold.wall, self.middle(feet.y))
             }
+            // A platform can go away from beneath it.
+            _ if !self.is_beside_platform(scene, &hold.wall, feet) => false,
             ClimbOver::Up { .. } => true,
             ClimbOver::Across => match hold.wall.side {
                 Direction::Right => feet.x < hold.wall.face,
                 Direction::Left => feet.x > hold.wall.face,
             },
         }
+    }
+
+    /// Whether a wall that is a platform's side is still there, no further away than the probe; any other is.
+    fn is_beside_platform<T: Terrain>(&self, scene: &Scene<'_, T>, wall: &Wall, feet: DVec2) -> bool {
+        let Some(carrier) = wall.carrier else { return true };
+        let reach = self.tuning.body().half_width() + self.tuning.wall_probe();
+        scene.movers.mover(carrier).is_some() && (feet.x - wall.face).abs() <= reach
     }
 
     /// Step 9: zones entered and left.
