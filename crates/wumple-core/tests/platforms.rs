@@ -118,7 +118,7 @@ fn a_rider_carried_into_a_wall_slides_on_the_platform() {
 fn under_a_ceiling_a_solid_platform_crushes_and_a_one_way_one_passes_through() {
     let rows = ["....", "####", "....", "....", "....", "....", "...."];
     let hoist = PlatformNumbers::new(at(32.0, 8.0), at(16.0, 96.0)).to(at(16.0, 40.0), 60.0);
-    let mut play = Play::on(&[hoist.clone()], &rows, &dab(), 32.0, 96.0);
+    let mut play = Play::on(std::slice::from_ref(&hoist), &rows, &dab(), 32.0, 96.0);
     // The head meets the ceiling with the feet at 54.
     assert_eq!(play.play("-42"), Vec::<String>::new());
     assert_eq!(play.feet(), (32.0, 54.0));
@@ -223,7 +223,7 @@ fn a_solid_platform_pushes_along_its_way_and_crushes_against_terrain() {
 
     // From above: down with it, then crushed by the floor.
     let press = PlatformNumbers::new(at(32.0, 32.0), at(48.0, 64.0)).to(at(48.0, 152.0), 120.0);
-    let mut play = Play::on(&[press.clone()], &HALL, &dab(), 60.0, 192.0);
+    let mut play = Play::on(std::slice::from_ref(&press), &HALL, &dab(), 60.0, 192.0);
     let events = play.play("-44");
     assert_eq!(events[..2], ["38 crushed:1", "39 crushed:1"]);
     // In the air it is pushed down, and goes on falling; only the part in its way is pushed.
@@ -259,7 +259,7 @@ fn a_pushed_body_is_lifted_by_a_ramp_and_loses_its_ground_off_an_edge() {
 fn a_one_way_platform_lets_through_from_below_and_from_the_sides() {
     let shelf = one_way(PlatformNumbers::new(at(64.0, 8.0), at(32.0, 150.0)).to(at(96.0, 150.0), 60.0));
     // From below: a jump goes through and lands on it.
-    let mut play = Play::on(&[shelf.clone()], &HALL, &dab(), 70.0, 192.0);
+    let mut play = Play::on(std::slice::from_ref(&shelf), &HALL, &dab(), 70.0, 192.0);
     let events = play.play("J60");
     assert_eq!(
         (events[0].as_str(), events.len(), play.feet_on_platform().1),
@@ -556,7 +556,7 @@ fn wrong_platforms_and_worlds_are_refused() {
 
     let world = |numbers: &TuningNumbers, x: f64, y: f64| {
         let grid = Grid::from_rows(&HALL, 16.0, Edges::default()).unwrap();
-        let mut world = World::with_platforms(grid, Platforms::new(&[good.clone()], 60.0).unwrap());
+        let mut world = World::with_platforms(grid, Platforms::new(std::slice::from_ref(&good), 60.0).unwrap());
         world.add_character(Tuning::check(numbers).unwrap(), at(x, y)).unwrap_err()
     };
     assert_eq!(world(&dab(), 20.0, 5.0), StartError::InsidePlatform { platform: 0 });

@@ -73,7 +73,7 @@ const NOWHERE: Hitbox = Hitbox { left: 0.0, right: -1.0, top: 0.0, bottom: -1.0 
 impl<'a> Movers<'a> {
     /// None near: every question is looked up, unless there are no movers at all.
     pub(crate) fn looked_up(platforms: &'a Platforms, tick: u64, whole_pixels: bool) -> Movers<'a> {
-        let area = if platforms.is_empty() { EVERYWHERE } else { NOWHERE };
+        let area = if platforms.nothing_moves() { EVERYWHERE } else { NOWHERE };
         Movers { platforms, near: &[], area, tick, whole_pixels, asked_by_prop: false }
     }
 
@@ -113,7 +113,7 @@ impl<'a> Movers<'a> {
     /// Whether there is any at all.
     #[inline]
     pub(crate) fn features(&self) -> Features {
-        if self.platforms.is_empty() { Features::NONE } else { Features::MOVER }
+        if self.platforms.nothing_moves() { Features::NONE } else { Features::MOVER }
     }
 
     /// One of them, if it is there in this tick.

@@ -131,8 +131,14 @@ impl Platforms {
         self.all.len()
     }
 
-    /// Whether there are neither platforms nor props.
+    /// Whether there are none.
     pub fn is_empty(&self) -> bool {
+        self.all.is_empty()
+    }
+
+    /// Whether there are neither platforms nor props.
+    #[inline]
+    pub(crate) fn nothing_moves(&self) -> bool {
         self.all.is_empty() && self.props.is_empty()
     }
 

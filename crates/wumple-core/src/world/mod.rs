@@ -150,7 +150,7 @@ impl<T: Terrain> World<T> {
     ) -> Result<(Character, Option<Carrier>), StartError> {
         let mut rates =
             self.characters.iter().chain(self.props.iter().map(|prop| &prop.body)).map(|body| body.tuning().rate());
-        let platforms = (self.platforms.len() > 0).then_some(self.platforms.rate());
+        let platforms = (!self.platforms.is_empty()).then_some(self.platforms.rate());
         if let Some(expected) = platforms.or_else(|| rates.next()).filter(|rate| *rate != tuning.rate()) {
             return Err(StartError::OtherRate { expected, found: tuning.rate() });
         }
@@ -374,7 +374,7 @@ fn scene_around<'a, T: Terrain>(
     tick: u64,
 ) -> Scene<'a, T> {
     let whole_pixels = body.tuning().moves_whole_pixels();
-    let movers = if platforms.is_empty() {
+    let movers = if platforms.nothing_moves() {
         Movers::looked_up(platforms, tick, whole_pixels)
     } else {
         let (area, rides, asked_by_prop) = (body.reach(), body.carrier(), body.is_prop());
