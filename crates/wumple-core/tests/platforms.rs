@@ -479,6 +479,12 @@ fn a_hold_on_a_platforms_side_is_carried_like_a_rider() {
     // Letting go leaves no speed but what is commanded.
     play.play("-1");
     assert_eq!(play.now().velocity.x, 0.0);
+    // A jump off it takes the platform's speed sideways along: here 50 px/s aslant, 42 of them to the right.
+    let pillar = PlatformNumbers::new(at(32.0, 96.0), at(96.0, 48.0)).to(at(140.0, 20.0), 50.0);
+    let mut play = Play::on(&[pillar], &HALL, &climber(Some(GRAB)), 91.0, 100.0);
+    assert_eq!(play.play("G9 GJ1"), ["1 took:wall", "10 jumped:wall"]);
+    let right = 50.0 * 44.0 / (44.0f64 * 44.0 + 28.0 * 28.0).sqrt();
+    assert!((play.now().velocity.x - (right - 110.0)).abs() < 1e-7, "{:?}", play.now());
 }
 
 #[test]

@@ -112,7 +112,7 @@ impl Platforms {
         })
     }
 
-    /// None, at this rate.
+    /// None at all: any rate is theirs.
     pub(crate) fn none() -> Platforms {
         Platforms {
             rate: 60.0,
@@ -173,7 +173,7 @@ impl Platforms {
         }
     }
 
-    /// The first platform whose sides or places are not whole pixels throughout, if any.
+    /// The first platform whose sides are not whole pixels, if any. Its places are rounded to them.
     pub(crate) fn first_not_whole(&self) -> Option<usize> {
         let whole = |length: f64| length == round_half_up(length);
         self.all.iter().position(|platform| !whole(platform.size.x) || !whole(platform.size.y))

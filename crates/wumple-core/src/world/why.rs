@@ -152,6 +152,8 @@ pub enum Decision {
         /// Upward, px/s.
         up: f64,
     },
+    /// Terrain refuses a platform's push: nothing is decided until the body is clear of it.
+    Crushed,
     /// What is stood on begins to crumble.
     Crumbles,
     /// The way back to the wall just jumped off is held, and counts as none.
@@ -330,6 +332,7 @@ impl fmt::Display for Decision {
             Decision::TookAlong { right, up } => {
                 write!(f, "left a platform: its {} px/s sideways and {} px/s upward taken along", px(*right), px(*up))
             }
+            Decision::Crushed => f.write_str("crushed: terrain refuses the push, nothing is done until clear"),
             Decision::Crumbles => f.write_str("what is stood on begins to crumble"),
             Decision::SteerLocked { until } => {
                 write!(f, "the way back to the wall counts as none until tick {until}")

@@ -71,11 +71,11 @@ impl Character {
                 self.be_pushed(&room, moving, mover, listener);
             }
             if mover.solid && moving.outruns != Some(mover.carrier) && self.overlaps(&mover.now, moving.feet) {
-                self.be_crushed(moving, mover.carrier);
+                self.be_crushed(moving, mover.carrier, listener);
             }
         }
         if scene.features().has(Features::RAMP | Features::LINE) {
-            self.go_back_if_inside(scene, moving);
+            self.go_back_if_inside(scene, moving, listener);
         }
         moving.walked_from += moving.feet - walked;
         self.see_walls_moved(scene);
@@ -183,7 +183,8 @@ impl Character {
     }
 
     /// Terrain refuses a push: the platform passes through the body.
-    pub(super) fn be_crushed(&mut self, moving: &mut Moving, carrier: Carrier) {
+    pub(super) fn be_crushed<L: Listener>(&mut self, moving: &mut Moving, carrier: Carrier, listener: &mut L) {
+        self.note(listener, || Decision::Crushed);
         self.report.events.push(Event::Crushed(carrier));
         moving.crushed = true;
         (moving.velocity, self.flight) = (DVec2::ZERO, None);

@@ -223,7 +223,7 @@ impl Character {
         moving.starting = true;
         moving.near = character.features_near(scene, &moving, DVec2::ZERO);
         character.follow_ground(scene, &mut moving, &mut Nobody);
-        character.stay_out(scene, &mut moving);
+        character.stay_out(scene, &mut moving, &mut Nobody);
         character.settle(scene, &mut moving, &mut Nobody);
         character.keep(&moving);
         character.report.events.clear();
@@ -375,7 +375,7 @@ impl Character {
         self.move_x(scene, &mut moving, speeds.x.by, listener); // 5
         self.move_y(scene, &mut moving, speeds.y.by, listener); // 6
         self.follow_ground(scene, &mut moving, listener); // 7
-        self.stay_out(scene, &mut moving);
+        self.stay_out(scene, &mut moving, listener);
         self.finish(scene, &mut moving, listener);
         if L::LISTENS {
             self.note_refused_press(jump_pressed, listener);

@@ -199,7 +199,7 @@ impl Character {
     ) {
         match self.mode {
             Mode::Ground => return,
-            Mode::Ladder | Mode::Hold => return self.climb(scene, moving, by),
+            Mode::Ladder | Mode::Hold => return self.climb(scene, moving, by, listener),
             Mode::Air => {}
         }
         let from = moving.feet.y;
@@ -284,7 +284,7 @@ impl Character {
             }
             moving.feet.y = lifted.place;
             if lifted.blocked {
-                self.be_crushed(moving, mover.carrier);
+                self.be_crushed(moving, mover.carrier, listener);
             } else if moving.caught != Some(mover.carrier) {
                 self.be_caught(moving, mover.carrier, listener);
             }
@@ -356,7 +356,7 @@ impl Character {
 
     /// Step 6 on a ladder or a wall: as commanded, to its end, a ceiling or a floor.
     #[inline(never)]
-    fn climb<T: Terrain>(&mut self, scene: &Scene<'_, T>, moving: &mut Moving, by: f64) {
+    fn climb<T: Terrain, L: Listener>(&mut self, scene: &Scene<'_, T>, moving: &mut Moving, by: f64, listener: &mut L) {
         let by = self.in_pixels(DVec2::new(0.0, by)).y;
         let feet = moving.feet;
         let to = feet.y + by;
@@ -391,7 +391,7 @@ impl Character {
                 moving.stopped = Some(Stopped::AtFloor);
             } else if mover.solid {
                 moving.feet.y = lifted.place;
-                self.be_crushed(moving, mover.carrier);
+                self.be_crushed(moving, mover.carrier, listener);
             }
         }
         moving.cells = self.cells_at(scene, moving.feet);
@@ -461,14 +461,24 @@ impl Character {
     /// Ramps that cross each other can lead a body off one to which something was joined, and into it: it
     /// then stays where it was, moved along by what carried it if there is room.
     #[inline(always)]
-    pub(super) fn stay_out<T: Terrain>(&mut self, scene: &Scene<'_, T>, moving: &mut Moving) {
+    pub(super) fn stay_out<T: Terrain, L: Listener>(
+        &mut self,
+        scene: &Scene<'_, T>,
+        moving: &mut Moving,
+        listener: &mut L,
+    ) {
         if moving.near.has(Features::RAMP | Features::LINE) {
-            self.go_back_if_inside(scene, moving);
+            self.go_back_if_inside(scene, moving, listener);
         }
     }
 
     #[inline(never)]
-    pub(super) fn go_back_if_inside<T: Terrain>(&mut self, scene: &Scene<'_, T>, moving: &mut Moving) {
+    pub(super) fn go_back_if_inside<T: Terrain, L: Listener>(
+        &mut self,
+        scene: &Scene<'_, T>,
+        moving: &mut Moving,
+        listener: &mut L,
+    ) {
         let room = Room { near: scene.terrain.features(), ..self.room(scene) };
         if room.fits(moving.feet) {
             return;
@@ -479,7 +489,7 @@ impl Character {
         // A platform may be there by now.
         let is_inside = |mover: &&Mover| mover.solid && self.overlaps(&mover.now, moving.feet);
         if let (false, Some(mover)) = (moving.crushed, scene.movers.near().iter().find(is_inside)) {
-            self.be_crushed(moving, mover.carrier);
+            self.be_crushed(moving, mover.carrier, listener);
         }
     }
 }
