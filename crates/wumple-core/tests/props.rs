@@ -5,7 +5,7 @@ mod play;
 use play::dab;
 use wumple_core::{
     Buttons, Carrier, CrumbleNumbers, DVec2, Edges, Event, Grid, Material, PlatformNumbers, PlatformSurface, Platforms,
-    Prop, PropId, Starts, Support, TickReport, Tuning, TuningNumbers, World,
+    Prop, PropId, StartError, Starts, Support, TickReport, Tuning, TuningNumbers, World,
 };
 
 const HALL: [&str; 9] = {
@@ -53,6 +53,21 @@ fn a_crate_falls_rests_and_is_stood_on() {
     let other = world.add_character(world.character(dab).tuning().clone(), DVec2::new(60.0, FLOOR)).unwrap();
     (0..60).for_each(|_| world.tick(&[Buttons::NONE, Buttons { right: true, ..Buttons::NONE }]));
     assert_eq!(feet(world.report(other)), (100.0 - 8.0 - 5.0, FLOOR));
+}
+
+#[test]
+fn wrong_props_are_refused() {
+    let mut world = hall(&[]);
+    let slippery = Material { grip: -1.0, ..Material::PLAIN };
+    let add = |world: &mut World<Grid>, prop: Prop, y: f64| world.add_prop(prop, DVec2::new(50.0, y));
+    let good = crate_of_clay(PlatformSurface::Solid);
+    assert_eq!(add(&mut world, Prop { material: slippery, ..good.clone() }, 50.0), Err(StartError::BadMaterial));
+    assert!(matches!(add(&mut world, good.clone(), FLOOR + 4.0), Err(StartError::InsideTile { .. })));
+    assert!(add(&mut world, good.clone(), 50.0).is_ok());
+    assert_eq!(add(&mut world, good.clone(), 60.0), Err(StartError::InsideProp { prop: 0 }));
+    let other = Tuning::check(&TuningNumbers { rate: 30.0, ..TuningNumbers::new(9.0, 9.0, 0.0) }).unwrap();
+    let expected = StartError::OtherRate { expected: 60.0, found: 30.0 };
+    assert_eq!(add(&mut world, Prop { tuning: other, ..good }, 90.0), Err(expected));
 }
 
 #[test]

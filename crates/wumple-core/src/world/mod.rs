@@ -125,9 +125,12 @@ impl<T: Terrain> World<T> {
     ///
     /// # Errors
     ///
-    /// Like [`World::add_character`].
+    /// Like [`World::add_character`], and [`StartError::BadMaterial`].
     pub fn add_prop(&mut self, prop: Prop, feet: DVec2) -> Result<PropId, StartError> {
         let Prop { tuning, surface, material } = prop;
+        if !material.is_within_bounds() {
+            return Err(StartError::BadMaterial);
+        }
         let itself = Carrier::Prop(self.props.len());
         let (body, rides) = self.start(CharacterId(usize::MAX), Some(itself), tuning, feet)?;
         self.props.push(PropState { body, solid: surface == PlatformSurface::Solid, material });

@@ -48,6 +48,8 @@ pub enum StartError {
         /// Which, from 0.
         platform: usize,
     },
+    /// The top of a prop has a grip, a surface speed or a bounce that is not within its bounds.
+    BadMaterial,
     /// The hitbox reaches beyond a solid edge of the map.
     BeyondEdge(Side),
     /// The character moves by whole pixels, and the tiles are not of whole pixels.
@@ -77,6 +79,7 @@ impl fmt::Display for StartError {
                 let number = platform + 1;
                 write!(f, "the sides of platform {number} are not whole px; with whole pixels they must be")
             }
+            StartError::BadMaterial => f.write_str("its grip, surface speed or bounce is out of bounds"),
             StartError::BeyondEdge(side) => write!(f, "the hitbox would reach beyond the solid {side} edge of the map"),
             StartError::TileNotWhole { tile } => {
                 write!(f, "a tile is {tile} px; with whole pixels it must be a whole number of px")
