@@ -8,7 +8,7 @@ use super::run::{state_entries, state_stroke};
 use crate::files::{Level, Timeline, TuningFile};
 use crate::quantity::short;
 use crate::trace::Trace;
-use wumple_core::{Buttons, Event, State};
+use wumple_core::{Buttons, Carrier, Event, State, TickReport};
 
 const LEFT: f64 = 92.0;
 const RIGHT: f64 = 1190.0;
@@ -46,7 +46,9 @@ fn draw(sheet: &mut Sheet<'_>, tuning: &TuningFile, trace: &Trace, timeline: &Ti
     let x = (0.0, (trace.rows.len() as f64 - 1.0).max(1.0) / rate);
     let bars: Vec<&Bar> =
         BARS.iter().filter(|(_, held)| trace.rows.iter().any(|row| held(&timeline.at(row.tick)) > 0.0)).collect();
-    let strips = Area { left: LEFT, right: RIGHT, top: 716.0 - (bars.len() as f64 + 1.0) * (BAR + 4.0), bottom: 716.0 };
+    let rides = trace.rows.iter().any(|row| row.support.carrier().is_some());
+    let strip_count = bars.len() as f64 + 1.0 + f64::from(u8::from(rides));
+    let strips = Area { left: LEFT, right: RIGHT, top: 716.0 - strip_count * (BAR + 4.0), bottom: 716.0 };
     let half = (strips.top - 104.0 - 52.0) / 2.0;
     let feet = |of: fn(f64, f64) -> f64, from: f64| trace.rows.iter().map(|row| row.feet.y).fold(from, of);
     let (highest, lowest) = (feet(f64::min, f64::INFINITY), feet(f64::max, f64::NEG_INFINITY));
@@ -105,36 +107,56 @@ fn draw_heights(sheet: &mut Sheet<'_>, panel: &Panel, trace: &Trace, lowest: f64
 
 /// Rows of one state in a row: the state, the first and the last.
 fn stretches(trace: &Trace) -> Vec<(State, usize, usize)> {
-    let mut stretches: Vec<(State, usize, usize)> = Vec::new();
+    stretches_of(trace, |row| Some(row.state))
+}
+
+/// The same of what moves and is stood on.
+fn rides(trace: &Trace) -> Vec<(Carrier, usize, usize)> {
+    stretches_of(trace, |row| row.support.carrier())
+}
+
+fn stretches_of<V: PartialEq>(trace: &Trace, of: impl Fn(&TickReport) -> Option<V>) -> Vec<(V, usize, usize)> {
+    let mut stretches: Vec<(V, usize, usize)> = Vec::new();
     for (index, row) in trace.rows.iter().enumerate().skip(1) {
-        match stretches.last_mut().filter(|(state, ..)| *state == row.state) {
+        let Some(value) = of(row) else { continue };
+        match stretches.last_mut().filter(|(before, _, last)| *before == value && last + 1 == index) {
             Some(stretch) => stretch.2 = index,
-            None => stretches.push((row.state, index, index)),
+            None => stretches.push((value, index, index)),
         }
     }
     stretches
 }
 
-/// The states by name and the buttons held, each a strip of bars.
+/// The states by name, the platforms and props ridden, and the buttons held, each a strip of bars.
 fn draw_strips(sheet: &mut Sheet<'_>, panel: &Panel, trace: &Trace, timeline: &Timeline, bars: &[&Bar], strips: &Area) {
     let at = |row: f64| panel.at(row / trace.rate, 0.0).0;
     let strip = |index: usize| {
         let top = strips.top + index as f64 * (BAR + 4.0);
         (top, top + BAR)
     };
-    let (top, bottom) = strip(0);
-    sheet.text((LEFT - 9.0, bottom - 3.0), 11.0, Align::Right, "state");
-    for (state, first, last) in stretches(trace) {
+    let named_bar = |sheet: &mut Sheet<'_>, index: usize, (first, last): (usize, usize), colour, name: &str| {
+        let (top, bottom) = strip(index);
         let area = Area { left: at(first as f64 - 1.0), right: at(last as f64), top, bottom };
-        let line = state_stroke(state);
-        sheet.fill_area(&area, line.colour, 0.3);
-        sheet.outline(&area, stroke(line.colour, 0.8));
-        if super::paper::text_width(state.name(), 10.0) + 6.0 < area.width() {
-            sheet.text(((area.left + area.right) / 2.0, bottom - 3.5), 10.0, Align::Middle, state.name());
+        sheet.fill_area(&area, colour, 0.3);
+        sheet.outline(&area, stroke(colour, 0.8));
+        if super::paper::text_width(name, 10.0) + 6.0 < area.width() {
+            sheet.text(((area.left + area.right) / 2.0, bottom - 3.5), 10.0, Align::Middle, name);
         }
+    };
+    sheet.text((LEFT - 9.0, strip(0).1 - 3.0), 11.0, Align::Right, "state");
+    for (state, first, last) in stretches(trace) {
+        named_bar(sheet, 0, (first, last), state_stroke(state).colour, state.name());
     }
+    let rides = rides(trace);
+    if !rides.is_empty() {
+        sheet.text((LEFT - 9.0, strip(1).1 - 3.0), 11.0, Align::Right, "rides");
+    }
+    for (carrier, first, last) in &rides {
+        named_bar(sheet, 1, (*first, *last), PLUM, &trace.names.carrier(*carrier));
+    }
+    let above = 1 + usize::from(!rides.is_empty());
     for (index, (word, held)) in bars.iter().enumerate() {
-        let (_, bottom) = strip(index + 1);
+        let (_, bottom) = strip(index + above);
         sheet.text((LEFT - 9.0, bottom - 3.0), 11.0, Align::Right, word);
         sheet.line(&[(LEFT, bottom), (RIGHT, bottom)], stroke(SMOKE, 0.6).faint(0.6));
         let mut from = 1;
