@@ -7,7 +7,7 @@ use wumple::figures::{
 };
 use wumple::{ButtonsFile, Carrier, Level, TuningFile, arcs, demo, level_arcs};
 
-fn figures() -> [Figure; 12] {
+fn figures() -> [Figure; 13] {
     let dab = TuningFile::parse("dab", demo::DAB).unwrap();
     let level = Level::parse("room", demo::THROWING_ROOM).unwrap();
     let buttons = ButtonsFile::parse("buttons", demo::THROWING_ROOM_BUTTONS, &dab.scale).unwrap();
@@ -31,6 +31,7 @@ fn figures() -> [Figure; 12] {
         level_figure(&slip.0, None),
         run_figure(&yard.0, &climbing, &yard.2),
         level_figure(&loft.0, Some(&climbing)),
+        run_time_figure(&yard.0, &climbing, &yard.2, &yard.1),
         ride_figure(&yard.0, &climbing, &yard.2, Carrier::Platform(1)).unwrap(),
     ]
 }
@@ -50,7 +51,7 @@ fn the_same_input_gives_the_same_bytes() {
 
 #[test]
 fn the_figures_say_what_they_show() {
-    let [arcs, level, run, time, from, body, over_time, climb, surfaces, yard, loft, ride] = figures();
+    let [arcs, level, run, time, from, body, over_time, climb, surfaces, yard, loft, yard_over_time, ride] = figures();
     for (figure, expected) in [
         (
             &arcs,
@@ -86,6 +87,7 @@ fn the_figures_say_what_they_show() {
             &["Hoist yard: the path of Climbing Dab", "route", "prop", "clay", "hoist", "cart", "256 landed, 163 px/s"]
                 [..],
         ),
+        (&yard_over_time, &["Hoist yard over time: Climbing Dab", "rides", "clay", "hoist"][..]),
         (
             &loft,
             &["Drying loft, with the hitbox of Climbing Dab", "crumbles", "one-way platform", "slab-a", "rack"][..],
