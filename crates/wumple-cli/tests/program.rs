@@ -230,11 +230,11 @@ fn a_run_as_a_table_a_trace_and_json() {
     let (status, out, _) = output(command.args(press).arg("--trace").arg(&trace));
     assert_eq!(status, 0);
     insta::assert_snapshot!(out, @r"
-     tick   time s    x px      y px   state   events
-    ─────────────────────────────────────────────────────────
-       40    0.667    97.4   250.745   rise    jumped:ground
-       72      1.2   161.4       224   run     landed:256
-       82    1.367   181.4       224   fall    lost-ground
+     tick   time s    x px      y px   state   on      events
+    ─────────────────────────────────────────────────────────────────
+       40    0.667    97.4   250.745   rise            jumped:ground
+       72      1.2   161.4       224   run     solid   landed:256
+       82    1.367   181.4       224   fall            lost-ground
 
     90 ticks, 1.5 s; at the end: fall at (197.4, 238.557) px
     ");

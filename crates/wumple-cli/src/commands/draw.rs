@@ -7,7 +7,8 @@ use wumple::{Level, Passage, TuningFile, picture_notes, short, tight_passages};
 use crate::failure::Failure;
 use crate::output;
 
-/// Draws a level: its tiles, zones and edges, and the hitbox of a character at the spawn
+/// Draws a level: its tiles, platforms with their routes, props, zones and edges, and the hitbox of a
+/// character at the spawn
 ///
 /// With a tuning it also says which passages the hitbox does not fit through, and how the character's
 /// picture, if the tuning tells of one, differs from the hitbox.

@@ -138,11 +138,12 @@ pub(crate) fn write_trace(path: &Path, trace: &Trace) -> Result<(), Failure> {
 
 /// A row for each tick in which something happened, and how it ended.
 pub(crate) fn table(trace: &Trace) -> String {
-    let head = ["tick", "time s", "x px", "y px", "state", "events"];
+    let head = ["tick", "time s", "x px", "y px", "state", "on", "events"];
     let eventful = trace.written_rows().filter(|row| !row.events.is_empty());
     let rows = eventful.map(|row| {
         let numbers = [row.time_s, row.x_px, row.y_px].map(short);
-        let words = [row.state.to_owned(), row.events.replace(';', ", ")];
+        let on = if row.support == "none" { String::new() } else { row.support };
+        let words = [row.state.to_owned(), on, row.events.replace(';', ", ")];
         [vec![row.tick.to_string()], numbers.into(), words.into()].concat()
     });
     let table = output::table(&head, rows);
