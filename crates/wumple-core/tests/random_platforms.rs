@@ -5,9 +5,9 @@ mod rooms;
 use proptest::prelude::*;
 use rooms::{buttons, full_grid, full_tuning};
 use wumple_core::{
-    Bounce, Buttons, CharacterId, CrumbleNumbers, DVec2, Ease, Ends, Event, Grid, Leave, Material, Pace, Pixels,
-    PlatformNumbers, PlatformSurface, Platforms, Prop, Release, Starts, State, Support, Terrain, TickReport, Tuning,
-    TuningNumbers, World,
+    Bounce, Buttons, CharacterId, CrumbleNumbers, DVec2, Ease, Ends, Event, Features, Grid, Leave, Material, Pace,
+    Pixels, PlatformNumbers, PlatformSurface, Platforms, Prop, Release, Starts, State, Support, Terrain, TickReport,
+    Tuning, TuningNumbers, World,
 };
 
 /// A platform with up to three legs, of every kind; sizes and places are whole multiples of 8 px, so that
@@ -106,11 +106,14 @@ fn has_kept_its_place(
     }
     let place = |tick| world.platforms().report(index, tick).place;
     let (from, to) = (place(before.tick), place(after.tick));
-    // On its way aslant it may have been carried against a face that it is above or below by now.
-    if from.left != to.left && from.top != to.top {
-        return true;
+    let (moved, way) = (after.feet.x - before.feet.x, to.left - from.left);
+    // On its way aslant it may have been carried against a face that it is above or below by now, and against a
+    // slope anywhere: then it goes less far.
+    let slopes = world.terrain().features().has(Features::RAMP | Features::LINE);
+    if slopes || (way != 0.0 && from.top != to.top) {
+        return moved * way >= 0.0 && moved.abs() <= way.abs() + 1e-9;
     }
-    ((after.feet.x - before.feet.x) - (to.left - from.left)).abs() < 1e-9
+    (moved - way).abs() < 1e-9
 }
 
 proptest! {
@@ -132,7 +135,8 @@ proptest! {
             if after.velocity.y < 0.0 && !climbs && tuning.leave_with() != Leave::All {
                 prop_assert!(thrown || before.velocity.y < 0.0, "rises without a cause: {before:?} {after:?}");
             }
-            if let (Support::Platform(index), Pixels::Free) = (after.support, tuning.numbers().pixels) {
+            let steers = held.left || held.right || held.steer != 0.0;
+            if let (Support::Platform(index), Pixels::Free, false) = (after.support, tuning.numbers().pixels, steers) {
                 let kept = has_kept_its_place(&world, &platforms[index], &before, after);
                 prop_assert!(kept, "{before:?} {after:?}");
             }

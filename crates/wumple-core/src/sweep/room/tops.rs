@@ -7,6 +7,7 @@ use glam::DVec2;
 use super::{Obstacle, RampId, Room, Thing};
 use crate::geometry::Hitbox;
 use crate::platform::{Carrier, Mover};
+use crate::sweep::Swept;
 use crate::terrain::{Edge, Features, Material, Side, Surface, Terrain};
 
 /// What holds a character up.
@@ -182,15 +183,25 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
         }
     }
 
+    /// The platform that lifts feet which it came up past in this tick, and how far: a one-way one only if the
+    /// head has room.
+    pub(crate) fn lifted_by(&self, feet: DVec2, counts: impl Fn(&Mover) -> bool) -> Option<(Mover, Swept)> {
+        let lifted = |mover: Mover| (mover, self.rise(feet, mover.now.top));
+        let highest = self.come_up_past(feet, counts).map(lifted);
+        highest
+            .filter(|(mover, lifted)| mover.solid || !lifted.blocked)
+            .or_else(|| self.come_up_past(feet, |mover| mover.solid).map(lifted))
+    }
+
     /// The platform with the highest top of those that came up past feet in this tick, which began it above.
-    pub(crate) fn come_up_past(&self, feet: DVec2) -> Option<Mover> {
+    fn come_up_past(&self, feet: DVec2, counts: impl Fn(&Mover) -> bool) -> Option<Mover> {
         let (half, began) = (self.half(), self.began?);
         let mut found: Option<Mover> = None;
         self.movers(&self.area_between(feet, feet, 0.0), |mover| {
             let Hitbox { left, right, top, .. } = mover.now;
             let ignored = !mover.solid && self.ignored.carriers.contains(&Some(mover.carrier));
             let past = began <= mover.old.top && feet.y > top && feet.x > left - half && feet.x < right + half;
-            if past && !ignored && found.is_none_or(|found| top < found.now.top) {
+            if past && !ignored && counts(mover) && found.is_none_or(|found| top < found.now.top) {
                 found = Some(*mover);
             }
         });

@@ -276,12 +276,8 @@ impl Character {
             }
             return;
         }
-        let past = room.come_up_past(moving.feet).filter(|mover| mover.solid || self.is_faster(mover, moving));
-        if let Some(mover) = past {
-            let lifted = room.rise(moving.feet, mover.now.top);
-            if lifted.blocked && !mover.solid {
-                return;
-            }
+        let catches = |mover: &Mover| mover.solid || self.is_faster(mover, moving);
+        if let Some((mover, lifted)) = room.lifted_by(moving.feet, catches) {
             moving.feet.y = lifted.place;
             if lifted.blocked {
                 self.be_crushed(moving, mover.carrier, listener);
@@ -384,14 +380,12 @@ impl Character {
                 }
             }
         }
-        if let Some(mover) = room.come_up_past(moving.feet) {
-            let lifted = room.rise(moving.feet, mover.now.top);
-            if !lifted.blocked {
-                moving.feet.y = lifted.place;
-                moving.stopped = Some(Stopped::AtFloor);
-            } else if mover.solid {
-                moving.feet.y = lifted.place;
+        if let Some((mover, lifted)) = room.lifted_by(moving.feet, |_| true) {
+            moving.feet.y = lifted.place;
+            if lifted.blocked {
                 self.be_crushed(moving, mover.carrier, listener);
+            } else {
+                moving.stopped = Some(Stopped::AtFloor);
             }
         }
         moving.cells = self.cells_at(scene, moving.feet);
