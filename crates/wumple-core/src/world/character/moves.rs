@@ -227,6 +227,9 @@ impl Character {
             }
         }
         self.fall_or_rise(scene, moving, by, to, listener);
+        if moving.outruns.is_some() && !moving.crushed {
+            self.be_overtaken(scene, moving, listener);
+        }
         moving.cells = self.cells_at(scene, moving.feet);
         self.forget_head_bump(moving.feet.y);
     }
@@ -282,6 +285,22 @@ impl Character {
             if lifted.blocked {
                 self.be_crushed(moving, mover.carrier, listener);
             } else if moving.caught != Some(mover.carrier) {
+                self.be_caught(moving, mover.carrier, listener);
+            }
+        }
+    }
+
+    /// A solid platform that the body outran in step 1 has come up past its feet all the same, since the rise
+    /// ended within the tick: it lifts the body, or crushes it.
+    #[cold]
+    fn be_overtaken<T: Terrain, L: Listener>(&mut self, scene: &Scene<'_, T>, moving: &mut Moving, listener: &mut L) {
+        let body = *self.tuning.body();
+        let room = Room { began: Some(moving.start.y), ..self.room_of(scene, &body) };
+        if let Some((mover, lifted)) = room.lifted_by(moving.feet, |mover| mover.solid) {
+            moving.feet.y = lifted.place;
+            if lifted.blocked {
+                self.be_crushed(moving, mover.carrier, listener);
+            } else {
                 self.be_caught(moving, mover.carrier, listener);
             }
         }
