@@ -41,6 +41,9 @@ pub struct Hitbox {
 }
 
 impl Hitbox {
+    /// No box at all: nothing touches it, and it contains nothing.
+    pub(crate) const NOWHERE: Hitbox = Hitbox { left: 0.0, right: -1.0, top: 0.0, bottom: -1.0 };
+
     /// Whether the two boxes overlap or touch.
     #[inline]
     pub(crate) fn touches(&self, other: &Hitbox) -> bool {

@@ -67,13 +67,11 @@ pub(crate) struct Movers<'a> {
 /// All there is.
 const EVERYWHERE: Hitbox =
     Hitbox { left: f64::NEG_INFINITY, right: f64::INFINITY, top: f64::NEG_INFINITY, bottom: f64::INFINITY };
-/// No box at all.
-const NOWHERE: Hitbox = Hitbox { left: 0.0, right: -1.0, top: 0.0, bottom: -1.0 };
 
 impl<'a> Movers<'a> {
     /// None near: every question is looked up, unless there are no movers at all.
     pub(crate) fn looked_up(platforms: &'a Platforms, tick: u64, whole_pixels: bool) -> Movers<'a> {
-        let area = if platforms.nothing_moves() { EVERYWHERE } else { NOWHERE };
+        let area = if platforms.nothing_moves() { EVERYWHERE } else { Hitbox::NOWHERE };
         Movers { platforms, near: &[], area, tick, whole_pixels, asked_by_prop: false }
     }
 

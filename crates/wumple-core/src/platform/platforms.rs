@@ -48,6 +48,13 @@ pub(crate) struct PropPlace {
     pub(crate) has_moved: bool,
 }
 
+impl PropPlace {
+    fn as_mover(&self, prop: usize) -> Mover {
+        let PropPlace { old, now, solid, material, .. } = *self;
+        Mover { carrier: Carrier::Prop(prop), old, now, solid, material }
+    }
+}
+
 /// The platforms of a world, and where its props are.
 ///
 /// The cost of a tick does not grow with their number: the boxes that routes sweep are indexed, and only the
@@ -96,34 +103,20 @@ impl Platforms {
         {
             return Err(PlatformError { platform, problem });
         }
-        let all: Vec<Platform> = numbers.iter().map(|numbers| Platform::new(numbers, rate)).collect();
-        let index = Index::new(all.iter().map(Platform::extent));
-        let happened = alloc::vec![Happened::default(); all.len()];
-        let touched = Vec::with_capacity(all.len());
-        Ok(Platforms {
-            rate,
-            all,
-            index,
-            happened,
-            touched,
-            props: Vec::new(),
-            props_in_order: Vec::new(),
-            widest_prop: 0.0,
-        })
+        Ok(Platforms::of(numbers.iter().map(|numbers| Platform::new(numbers, rate)).collect(), rate))
     }
 
     /// None at all: any rate is theirs.
     pub(crate) fn none() -> Platforms {
-        Platforms {
-            rate: 60.0,
-            all: Vec::new(),
-            index: Index::default(),
-            happened: Vec::new(),
-            touched: Vec::new(),
-            props: Vec::new(),
-            props_in_order: Vec::new(),
-            widest_prop: 0.0,
-        }
+        Platforms::of(Vec::new(), 60.0)
+    }
+
+    fn of(all: Vec<Platform>, rate: f64) -> Platforms {
+        let index = Index::new(all.iter().map(Platform::extent));
+        let happened = alloc::vec![Happened::default(); all.len()];
+        let touched = Vec::with_capacity(all.len());
+        let (props, props_in_order) = (Vec::new(), Vec::new());
+        Platforms { rate, all, index, happened, touched, props, props_in_order, widest_prop: 0.0 }
     }
 
     /// How many platforms there are.
@@ -369,8 +362,7 @@ impl Platforms {
             }
             // A prop meets those alone that have moved before it: those lower down.
             if (place.has_moved || !asked_by_prop) && place.is_there {
-                let PropPlace { old, now, solid, material, .. } = *place;
-                let mover = Mover { carrier: Carrier::Prop(*prop as usize), old, now, solid, material };
+                let mover = place.as_mover(*prop as usize);
                 if mover.swept().touches(area) {
                     visit(&mover);
                 }
@@ -398,9 +390,8 @@ impl Platforms {
                 })
             }
             Carrier::Prop(index) => {
-                let prop = &self.props[index];
-                let PropPlace { old, now, solid, material, is_there, .. } = *prop;
-                is_there.then_some(Mover { carrier, old, now, solid, material })
+                let place = &self.props[index];
+                place.is_there.then(|| place.as_mover(index))
             }
         }
     }
@@ -417,8 +408,6 @@ pub(crate) struct Asking {
     pub(crate) rides: Option<Carrier>,
 }
 
-/// No box at all.
-const NOWHERE: Hitbox = Hitbox { left: 0.0, right: -1.0, top: 0.0, bottom: -1.0 };
 /// How much further than a body reaches by itself movers are looked for at once, px.
 const MORE: f64 = 8.0;
 /// How far around a body the platforms are noted that ever come there, px: so that they need not be looked up
@@ -449,8 +438,8 @@ impl Nearby {
 
     /// Nothing is known yet.
     pub(crate) const UNKNOWN: Nearby = Nearby {
-        area: NOWHERE,
-        noted: [Noted { platform: 0, quiet_until: 0, quiet: NOWHERE }; Nearby::MOST],
+        area: Hitbox::NOWHERE,
+        noted: [Noted { platform: 0, quiet_until: 0, quiet: Hitbox::NOWHERE }; Nearby::MOST],
         count: 0,
     };
 
