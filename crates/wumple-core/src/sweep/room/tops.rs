@@ -176,11 +176,17 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
         let on_the_way = top >= from && top <= to;
         match self.began {
             Some(began) => {
-                let past = began <= mover.old.top && top <= to;
+                let past = began <= mover.old.top && top <= to && self.may_lift(mover, from);
                 (mover.solid && on_the_way) || (past && (top >= from || !self.rise(DVec2::new(x, from), top).blocked))
             }
             None => on_the_way,
         }
+    }
+
+    /// A solid platform that is far above the body by now has gone past it elsewhere: it lifts only what it
+    /// would overlap.
+    fn may_lift(&self, mover: &Mover, feet: f64) -> bool {
+        !mover.solid || feet < mover.now.bottom + self.body.height
     }
 
     /// The platform that lifts feet which it came up past in this tick, and how far: a one-way one only if the
@@ -201,7 +207,12 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
             let Hitbox { left, right, top, .. } = mover.now;
             let ignored = !mover.solid && self.ignored.carriers.contains(&Some(mover.carrier));
             let past = began <= mover.old.top && feet.y > top && feet.x > left - half && feet.x < right + half;
-            if past && !ignored && counts(mover) && found.is_none_or(|found| top < found.now.top) {
+            if past
+                && !ignored
+                && self.may_lift(mover, feet.y)
+                && counts(mover)
+                && found.is_none_or(|found| top < found.now.top)
+            {
                 found = Some(*mover);
             }
         });

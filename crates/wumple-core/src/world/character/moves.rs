@@ -227,9 +227,6 @@ impl Character {
             }
         }
         self.fall_or_rise(scene, moving, by, to, listener);
-        if moving.outruns.is_some() && !moving.crushed {
-            self.be_overtaken(scene, moving, listener);
-        }
         moving.cells = self.cells_at(scene, moving.feet);
         self.forget_head_bump(moving.feet.y);
     }
@@ -255,52 +252,32 @@ impl Character {
         let began = Some(moving.lifted_to.unwrap_or(moving.start.y));
         let room = Room { near: moving.near, began, ..self.room_of(scene, &body) };
         let x = moving.feet.x;
+        let rises = by < 0.0 || moving.velocity.y < 0.0;
         if let Some(surface) = moving.surface {
             // The feet are below a slope they came over.
-            if to >= surface && moving.velocity.y >= 0.0 {
-                let there = Room { began: None, ..room };
-                let top = there.first_top(x, surface, surface).unwrap_or(Top::plain(surface));
-                moving.feet.y = surface;
-                return self.land(scene, moving, top, listener);
-            }
             moving.feet.y = surface;
-            if to < surface {
+            if to >= surface && moving.velocity.y >= 0.0 {
+                let there = Room { began: None, ..self.room_of(scene, &body) };
+                let top = there.first_top(x, surface, surface).unwrap_or(Top::plain(surface));
+                self.land(scene, moving, top, listener);
+            } else if to < surface {
                 self.rise(&room, moving, to, listener);
             }
-        } else if by < 0.0 || moving.velocity.y < 0.0 {
+        } else if rises {
             self.rise(&room, moving, to, listener);
+        } else if let Some(top) = room.first_top(x, moving.feet.y, to) {
+            moving.feet.y = top.y;
+            self.land(scene, moving, top, listener);
         } else {
-            match room.first_top(x, moving.feet.y, to) {
-                Some(top) => {
-                    moving.feet.y = top.y;
-                    self.land(scene, moving, top, listener);
-                }
-                None => moving.feet.y = to,
-            }
-            return;
+            moving.feet.y = to;
         }
-        let catches = |mover: &Mover| mover.solid || self.is_faster(mover, moving);
+        // A solid platform that the body outran in step 1 may have come up past its feet all the same.
+        let catches = |mover: &Mover| mover.solid || (rises && self.is_faster(mover, moving));
         if let Some((mover, lifted)) = room.lifted_by(moving.feet, catches) {
             moving.feet.y = lifted.place;
             if lifted.blocked {
                 self.be_crushed(moving, mover.carrier, listener);
             } else if moving.caught != Some(mover.carrier) {
-                self.be_caught(moving, mover.carrier, listener);
-            }
-        }
-    }
-
-    /// A solid platform that the body outran in step 1 has come up past its feet all the same, since the rise
-    /// ended within the tick: it lifts the body, or crushes it.
-    #[cold]
-    fn be_overtaken<T: Terrain, L: Listener>(&mut self, scene: &Scene<'_, T>, moving: &mut Moving, listener: &mut L) {
-        let body = *self.tuning.body();
-        let room = Room { began: Some(moving.start.y), ..self.room_of(scene, &body) };
-        if let Some((mover, lifted)) = room.lifted_by(moving.feet, |mover| mover.solid) {
-            moving.feet.y = lifted.place;
-            if lifted.blocked {
-                self.be_crushed(moving, mover.carrier, listener);
-            } else {
                 self.be_caught(moving, mover.carrier, listener);
             }
         }
