@@ -41,6 +41,7 @@
 
 extern crate alloc;
 
+mod frame;
 mod geometry;
 mod math;
 mod motion;
@@ -52,6 +53,7 @@ mod world;
 
 pub use glam::DVec2;
 
+pub use frame::{ButtonLatch, TickPacer};
 pub use geometry::{Body, Hitbox, Lattice};
 pub use motion::{
     Buttons, Cause, Direction, Facts, Flight, Gravity, Mode, Moment, Moved, Phases, Piece, Scheme, Transition,

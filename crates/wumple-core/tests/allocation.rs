@@ -70,3 +70,42 @@ fn a_tick_allocates_nothing() {
     let numbers = play::climber(Some(play::GRAB));
     assert!(tick_in_world_without_allocating(world, &numbers, DVec2::new(30.0, 192.0)) > 500, "something happens");
 }
+
+#[test]
+fn saving_into_the_same_place_and_restoring_allocate_nothing() {
+    let rows = ["..........", "..........", "....##....", "..........", "###....###", "##########"];
+    let mut world = World::new(Grid::from_rows(&rows, 16.0, Edges::default()).unwrap());
+    let tuning = Tuning::check(&play::dab()).unwrap();
+    let dabs = [24.0, 104.0].map(|x| world.add_character(tuning.clone(), DVec2::new(x, 64.0)).unwrap());
+    let crate_of_clay = Tuning::check(&TuningNumbers::new(12.0, 12.0, 0.0)).unwrap();
+    let prop = Prop { tuning: crate_of_clay, surface: PlatformSurface::Solid, material: Material::PLAIN };
+    world.add_prop(prop, DVec2::new(60.0, 20.0)).unwrap();
+    let held =
+        |tick: u64| Buttons { right: tick % 50 < 30, left: tick % 90 > 60, jump: tick % 17 < 9, ..Buttons::NONE };
+    // A ring of the last eight ticks, as a game over a network keeps; and one of before anything moved.
+    let mut ring: [_; 8] = std::array::from_fn(|_| world.save());
+    let first = ring[0].clone();
+    let mut step = |ticks: std::ops::Range<u64>, ring: &mut [wumple_core::Saved; 8]| {
+        let mut events = 0;
+        for tick in ticks {
+            world.save_into(&mut ring[(tick % 8) as usize]);
+            if tick % 5 == 4 && tick > 8 {
+                // Go back six ticks, and make them again.
+                world.restore(&ring[((tick - 6) % 8) as usize]);
+                (tick - 6..tick).for_each(|again| world.tick(&[held(again), held(again + 7)]));
+            }
+            world.tick(&[held(tick), held(tick + 7)]);
+            events += dabs.iter().map(|dab| world.report(*dab).events.len()).sum::<usize>();
+            if tick % 100 == 99 {
+                world.restore(&first);
+                world.tick(&[held(tick), held(tick + 7)]);
+            }
+        }
+        events
+    };
+    step(0..500, &mut ring);
+    let mut events = 0;
+    let counted = allocation_counter::measure(|| events = step(500..9000, &mut ring));
+    assert_eq!(counted.count_total, 0);
+    assert!(events > 500, "something happens: {events}");
+}

@@ -29,6 +29,7 @@ impl Body {
 
 /// A box `[left, right) x [top, bottom)`, px, y down.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Hitbox {
     /// Left edge, inside.
     pub left: f64,

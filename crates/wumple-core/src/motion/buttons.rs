@@ -2,6 +2,7 @@
 ///
 /// `Buttons::NONE` is the start for struct update syntax: `Buttons { right: true, ..Buttons::NONE }`.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Buttons {
     /// Run or steer to the left.
     pub left: bool,
@@ -24,6 +25,7 @@ pub struct Buttons {
 
 /// Left or right.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 pub enum Direction {
     /// Towards smaller x.
     Left,

@@ -5,6 +5,7 @@ use crate::math::gate_ticks;
 
 /// How a platform crumbles, as written: px and seconds.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct CrumbleNumbers {
     /// How long it shakes after it first bore a character, s, from 0 up.
     pub after: f64,

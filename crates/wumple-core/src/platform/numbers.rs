@@ -9,6 +9,7 @@ use crate::tuning::{LIMIT_LENGTH, LIMIT_SPEED};
 
 /// A platform, as written and not yet checked: px and seconds, y down.
 #[derive(Clone, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct PlatformNumbers {
     /// Width and height, px, above 0.
     pub size: DVec2,
@@ -114,6 +115,7 @@ const MOST_SECONDS: f64 = 1e6;
 
 /// What of a platform stops a body.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 pub enum PlatformSurface {
     /// All sides.
     #[default]
@@ -124,6 +126,7 @@ pub enum PlatformSurface {
 
 /// How fast a platform goes along its route.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 pub enum Pace {
     /// The mean speed of each leg, px/s, above 0.
     Speed(f64),
@@ -133,6 +136,7 @@ pub enum Pace {
 
 /// How a platform's speed changes within each leg of its route.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 pub enum Ease {
     /// Not at all.
     #[default]
@@ -143,6 +147,7 @@ pub enum Ease {
 
 /// What a platform does at the end of its route.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 pub enum Ends {
     /// It goes back the same way.
     #[default]
@@ -155,6 +160,7 @@ pub enum Ends {
 
 /// When a platform sets off along its route.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 pub enum Starts {
     /// With the world.
     #[default]

@@ -35,6 +35,13 @@ struct Happened {
 #[derive(Clone, Debug, Default, PartialEq)]
 pub(crate) struct Happenings(Vec<(u32, Happened)>);
 
+impl Happenings {
+    /// How much memory they take beside their own place, bytes.
+    pub(crate) fn size_in_bytes(&self) -> usize {
+        size_of_val(self.0.as_slice())
+    }
+}
+
 /// Where a prop was when the tick began, and is now.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) struct PropPlace {
@@ -224,7 +231,15 @@ impl Platforms {
 
     /// What happened so far, to be restored.
     pub(crate) fn happenings(&self) -> Happenings {
-        Happenings(self.touched.iter().map(|index| (*index, self.happened[*index as usize])).collect())
+        let mut happenings = Happenings::default();
+        self.save_into(&mut happenings);
+        happenings
+    }
+
+    /// The same into those that are there already.
+    pub(crate) fn save_into(&self, happenings: &mut Happenings) {
+        happenings.0.clear();
+        happenings.0.extend(self.touched.iter().map(|index| (*index, self.happened[*index as usize])));
     }
 
     /// Everything as it was.

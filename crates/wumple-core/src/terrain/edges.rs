@@ -2,6 +2,7 @@ use core::fmt;
 
 /// A side of the map or of a body.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 pub enum Side {
     /// Towards smaller x.
     Left,
@@ -36,6 +37,7 @@ impl fmt::Display for Side {
 
 /// What lies beyond one edge of the map: a half-plane of this.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 pub enum Edge {
     /// A wall, floor or ceiling without end.
     Solid,
@@ -53,6 +55,7 @@ impl Edge {
 
 /// What lies outside the map. By default left and right are solid, the top open, the bottom deadly.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Edges {
     /// Beyond x = 0.
     pub left: Edge,

@@ -3,6 +3,7 @@ use glam::DVec2;
 
 /// What a top is like to stand on.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Material {
     /// The share of the acceleration, braking and turning of a run that it lets through; from 0 up.
     pub grip: f64,
@@ -42,6 +43,7 @@ impl Default for Material {
 
 /// How a surface throws up what comes onto it.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Bounce {
     /// How high, px, above 0.
     pub height: f64,

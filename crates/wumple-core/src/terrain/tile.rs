@@ -4,6 +4,7 @@ use super::Material;
 
 /// How a tile meets a body.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 pub enum Surface {
     /// Nothing is there.
     #[default]
@@ -26,6 +27,7 @@ pub enum Surface {
 
 /// What a tile does besides stopping bodies: it is reported when a hitbox enters or leaves it.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 pub enum Zone {
     /// It hurts.
     Hazard,
@@ -86,6 +88,7 @@ impl Zones {
 
 /// All that is known of one tile.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct TileProperties {
     /// How it meets a body.
     pub surface: Surface,

@@ -11,7 +11,11 @@ use crate::math::{floor, gate_ticks};
 use crate::motion::{Gravity, Scheme};
 
 /// How a character moves: checked, and ready to be used. It cannot be wrong.
+///
+/// With the feature `serde` it is written as its [`TuningNumbers`], and checked when it is read.
 #[derive(Clone, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", serde(try_from = "TuningNumbers", into = "TuningNumbers"))]
 pub struct Tuning {
     numbers: TuningNumbers,
     tick_seconds: f64,
@@ -82,6 +86,20 @@ pub enum RunRate {
     Instant,
     /// px/s^2.
     PerSecond(f64),
+}
+
+impl TryFrom<TuningNumbers> for Tuning {
+    type Error = TuningErrors;
+
+    fn try_from(numbers: TuningNumbers) -> Result<Tuning, TuningErrors> {
+        Tuning::check(&numbers)
+    }
+}
+
+impl From<Tuning> for TuningNumbers {
+    fn from(tuning: Tuning) -> TuningNumbers {
+        tuning.numbers
+    }
 }
 
 impl Tuning {
@@ -210,7 +228,7 @@ impl Tuning {
 
     /// Which buttons let it drop through one-way tops.
     #[inline]
-    pub fn drop(&self) -> Drop {
+    pub fn drop_rule(&self) -> Drop {
         self.numbers.drop
     }
 

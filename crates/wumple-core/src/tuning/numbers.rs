@@ -2,6 +2,7 @@ use crate::motion::Scheme;
 
 /// How a character moves, as written and not yet checked: px, seconds, upward positive.
 #[derive(Clone, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct TuningNumbers {
     /// Simulation ticks a second, from 1 to 10,000.
     pub rate: f64,
@@ -66,6 +67,7 @@ impl TuningNumbers {
 
 /// The hitbox and what it feels around it.
 #[derive(Clone, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct BodyNumbers {
     /// Width, px, above 0. Rounded to 1/1024 px.
     pub width: f64,
@@ -83,6 +85,7 @@ pub struct BodyNumbers {
 
 /// How fast a speed changes.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 pub enum Acceleration {
     /// At once.
     Instant,
@@ -94,6 +97,7 @@ pub enum Acceleration {
 
 /// Running.
 #[derive(Clone, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct RunNumbers {
     /// The speed aimed at while a direction is held, px/s, at least 0.
     pub top_speed: f64,
@@ -111,6 +115,7 @@ pub struct RunNumbers {
 
 /// Steering in the air: each number that is not given is as on the ground.
 #[derive(Clone, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct AirNumbers {
     /// Towards the held direction.
     pub acceleration: Option<Acceleration>,
@@ -124,6 +129,7 @@ pub struct AirNumbers {
 
 /// Whether places are whole pixels.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 pub enum Pixels {
     /// Any place.
     #[default]
@@ -135,6 +141,7 @@ pub enum Pixels {
 
 /// Falling.
 #[derive(Clone, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct FallNumbers {
     /// No fall is faster, px/s, above 0.
     pub top_speed: f64,
@@ -154,6 +161,7 @@ impl Default for FallNumbers {
 
 /// Jumping.
 #[derive(Clone, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct JumpNumbers {
     /// How high and how fast.
     pub shape: JumpShape,
@@ -200,6 +208,7 @@ impl JumpNumbers {
 
 /// A weaker gravity around the apex of a jump.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Hang {
     /// It lasts while the speed is at most this, up or down, px/s, above 0.
     pub speed: f64,
@@ -209,6 +218,7 @@ pub struct Hang {
 
 /// What letting go of the button does to a jump, once, while it rises.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 pub enum Release {
     /// Nothing: every jump goes to its full height.
     #[default]
@@ -256,6 +266,7 @@ impl Release {
 
 /// The two numbers that say what a full jump is; each pair gives the other.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 pub enum JumpShape {
     /// The height of the apex and the time it takes.
     HeightAndTime {
@@ -275,6 +286,7 @@ pub enum JumpShape {
 
 /// What walls do besides stopping a character.
 #[derive(Clone, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct WallNumbers {
     /// For how long after losing a wall a jump off it is still admitted, s.
     pub coyote_time: f64,
@@ -288,6 +300,7 @@ pub struct WallNumbers {
 
 /// Sliding down along a wall.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct SlideNumbers {
     /// When it slides.
     pub when: SlideWhen,
@@ -297,6 +310,7 @@ pub struct SlideNumbers {
 
 /// When a body in the air slides down along a wall.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 pub enum SlideWhen {
     /// While the direction towards the wall is held.
     #[default]
@@ -307,6 +321,7 @@ pub enum SlideWhen {
 
 /// Jumping off a wall.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct WallJumpNumbers {
     /// How high, px, above 0.
     pub height: f64,
@@ -320,6 +335,7 @@ pub struct WallJumpNumbers {
 
 /// Holding on to a wall.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct HoldNumbers {
     /// When the hold is taken.
     pub when: HoldWhen,
@@ -335,6 +351,7 @@ pub struct HoldNumbers {
 
 /// When a wall is held on to.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 pub enum HoldWhen {
     /// On touching it in the air, when not rising.
     Touched,
@@ -344,6 +361,7 @@ pub enum HoldWhen {
 
 /// Climbing ladders.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct LadderNumbers {
     /// How far from its middle a ladder is taken, px, at least 0. Rounded to 1/1024 px.
     pub probe: f64,
@@ -361,6 +379,7 @@ pub struct LadderNumbers {
 
 /// Which buttons let a body drop through a one-way top.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 pub enum Drop {
     /// Down, pressed.
     Down,
@@ -373,6 +392,7 @@ pub enum Drop {
 
 /// What of a platform's speed a body takes along when it jumps, drops or walks off it.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 pub enum Leave {
     /// Nothing.
     Nothing,

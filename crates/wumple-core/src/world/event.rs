@@ -6,6 +6,7 @@ use crate::terrain::{Side, Zone};
 
 /// What a jump was taken off.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 pub enum JumpedFrom {
     /// Ground, or the coyote time after it.
     Ground,
@@ -31,6 +32,7 @@ impl JumpedFrom {
 
 /// Something that happened in a tick. Displayed as in a trace: `landed:312.5`.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 #[non_exhaustive]
 pub enum Event {
     /// A jump began.

@@ -15,6 +15,7 @@ pub use report::{Contacts, State, TickReport};
 pub use start::StartError;
 pub use why::{Decision, Forgotten, HoldRefusal, JumpRefusal, LadderRefusal, LetGo, Listener, NoWallJump, Nobody};
 
+use alloc::borrow::ToOwned;
 use alloc::vec::Vec;
 use glam::DVec2;
 
@@ -68,15 +69,26 @@ pub struct World<T> {
 }
 
 /// A prop: a character whose player holds nothing.
-#[derive(Clone, Debug)]
+#[derive(Debug)]
 struct PropState {
     body: Character,
     solid: bool,
     material: Material,
 }
 
+impl Clone for PropState {
+    fn clone(&self) -> PropState {
+        PropState { body: self.body.clone(), ..*self }
+    }
+
+    fn clone_from(&mut self, other: &PropState) {
+        self.body.clone_from(&other.body);
+        (self.solid, self.material) = (other.solid, other.material);
+    }
+}
+
 /// Everything of a world that ticks change: not its terrain, nor its platforms' routes.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Default)]
 pub struct Saved {
     tick: u64,
     platforms: Happenings,
@@ -88,6 +100,15 @@ impl Saved {
     /// The tick at whose end it was saved.
     pub fn tick(&self) -> u64 {
         self.tick
+    }
+
+    /// How much memory it takes, bytes. The tunings of characters are shared with the world, and not counted.
+    pub fn size_in_bytes(&self) -> usize {
+        let events = |body: &Character| body.report().events.capacity() * size_of::<Event>();
+        size_of::<Saved>()
+            + self.platforms.size_in_bytes()
+            + self.characters.iter().map(|body| size_of::<Character>() + events(body)).sum::<usize>()
+            + self.props.iter().map(|prop| size_of::<PropState>() + events(&prop.body)).sum::<usize>()
     }
 }
 
@@ -265,15 +286,29 @@ impl<T: Terrain> World<T> {
         Saved { tick: self.tick, platforms: self.platforms.happenings(), props, characters }
     }
 
+    /// The same into one that is there already: what it held is gone. Saving tick after tick into the same
+    /// ones, as for going back over a network, allocates only while there are more platforms set off or
+    /// crumbled than ever before.
+    pub fn save_into(&self, saved: &mut Saved) {
+        saved.tick = self.tick;
+        self.platforms.save_into(&mut saved.platforms);
+        copy_bodies(&self.props, &mut saved.props, |prop| &mut prop.body);
+        copy_bodies(&self.characters, &mut saved.characters, |body| body);
+    }
+
     /// Makes the world again what it was when it was saved: the ticks that follow are the same to the bit.
     ///
     /// `saved` must come from this world, or from one made in the same way: with the same terrain and
     /// platforms. Characters and props added since are gone.
+    ///
+    /// # Panics
+    ///
+    /// If it was saved in a world with more platforms.
     pub fn restore(&mut self, saved: &Saved) {
         self.tick = saved.tick;
         self.platforms.restore(&saved.platforms);
-        self.props.clone_from(&saved.props);
-        self.characters.clone_from(&saved.characters);
+        copy_bodies(&saved.props, &mut self.props, |prop| &mut prop.body);
+        copy_bodies(&saved.characters, &mut self.characters, |body| body);
         self.prop_order.clear();
         self.prop_order.extend(0..self.props.len() as u32);
         for (nearby, bodies) in self.nearby.iter_mut().zip([self.props.len(), self.characters.len()]) {
@@ -366,6 +401,12 @@ impl<T: Terrain> World<T> {
             .into_iter()
             .find_map(|body| body.violation(if body.tuning().moves_whole_pixels() { &whole } else { &free }))
     }
+}
+
+/// Copies bodies over others, with room for the events of ticks to come.
+fn copy_bodies<B: Clone>(from: &[B], to: &mut Vec<B>, body: fn(&mut B) -> &mut Character) {
+    from.clone_into(to);
+    to.iter_mut().for_each(|copy| body(copy).make_room());
 }
 
 /// What a body can meet in this tick.

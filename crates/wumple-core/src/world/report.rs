@@ -9,6 +9,7 @@ use crate::sweep::Support;
 
 /// What a character is doing, by the name that traces use.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 pub enum State {
     /// Supported, with no speed of its own.
     Stand,
@@ -53,6 +54,7 @@ impl fmt::Display for State {
 
 /// On which sides something touches a character. Displayed as in a trace: `left below`.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Contacts {
     /// A wall within the wall probe.
     pub left: bool,
@@ -81,6 +83,7 @@ impl fmt::Display for Contacts {
 
 /// What a tick did with one character.
 #[derive(Clone, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct TickReport {
     /// The tick, from 1; 0 is the start.
     pub tick: u64,

@@ -11,6 +11,7 @@ use crate::tuning::RunRates;
 
 /// The way a game's loop integrates.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 pub enum Scheme {
     /// Acceleration is constant in pieces: the places do not depend on the length of a tick.
     #[default]

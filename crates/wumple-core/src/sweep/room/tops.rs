@@ -12,6 +12,7 @@ use crate::terrain::{Edge, Features, Material, Side, Surface, Terrain};
 
 /// What holds a character up.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 pub enum Support {
     /// Nothing.
     None,

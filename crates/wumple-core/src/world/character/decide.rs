@@ -299,7 +299,7 @@ impl Character {
         listener: &mut L,
     ) -> bool {
         let asked = self.mode == Mode::Ground
-            && match self.tuning.drop() {
+            && match self.tuning.drop_rule() {
                 Drop::Down => pressed.down,
                 Drop::DownAndJump => pressed.jump && moving.intent.down(),
                 Drop::Off => false,

@@ -5,6 +5,7 @@ mod decide;
 mod moves;
 mod settle;
 
+use alloc::sync::Arc;
 use alloc::vec::Vec;
 
 use glam::DVec2;
@@ -119,12 +120,13 @@ struct AtWalls {
 }
 
 /// A character: its tuning, where it is and what it is doing.
-#[derive(Clone, Debug)]
+#[derive(Debug)]
 pub struct Character {
     id: CharacterId,
     /// What it is to others, if it is a prop.
     itself: Option<Carrier>,
-    tuning: Tuning,
+    /// Shared with its saved copies: it never changes.
+    tuning: Arc<Tuning>,
     mode: Mode,
     held: Buttons,
     /// The last single direction held.
@@ -158,6 +160,20 @@ pub struct Character {
     report: TickReport,
 }
 
+impl Clone for Character {
+    fn clone(&self) -> Character {
+        Character { tuning: self.tuning.clone(), report: self.report.clone(), ..*self }
+    }
+
+    /// Keeps the room for events: saving and restoring tick after tick allocates nothing.
+    fn clone_from(&mut self, other: &Character) {
+        let mut events = core::mem::take(&mut self.report.events);
+        events.clone_from(&other.report.events);
+        let report = TickReport { events, ..other.report };
+        *self = Character { tuning: other.tuning.clone(), report, ..*other };
+    }
+}
+
 impl Moving {
     /// Whether nothing but plain solid tiles is near.
     #[inline(always)]
@@ -187,7 +203,7 @@ impl Character {
         let mut character = Character {
             id,
             itself,
-            tuning,
+            tuning: Arc::new(tuning),
             cells,
             mode: Mode::Ground,
             held: Buttons::NONE,
@@ -232,6 +248,12 @@ impl Character {
         character.zones = character.zones_overlapped(scene);
         character.name_state(moving.velocity);
         Ok(character)
+    }
+
+    /// Makes room for events, which a copy has not: so that ticks allocate nothing.
+    pub(super) fn make_room(&mut self) {
+        let events = &mut self.report.events;
+        events.reserve(ROOM_FOR_EVENTS.saturating_sub(events.len()));
     }
 
     /// Whether it is a prop.
