@@ -3,6 +3,7 @@
 mod commands;
 mod failure;
 mod output;
+mod script;
 
 use std::process::ExitCode;
 
@@ -31,6 +32,7 @@ enum Command {
     Fit(commands::fit::Fit),
     Convert(commands::convert::Convert),
     Run(commands::run::Run),
+    Compare(commands::compare::Compare),
     Draw(commands::draw::Draw),
 }
 
@@ -46,6 +48,7 @@ fn main() -> ExitCode {
         Command::Fit(fit) => fit.execute(),
         Command::Convert(convert) => convert.execute(),
         Command::Run(run) => run.execute(),
+        Command::Compare(compare) => compare.execute(),
         Command::Draw(draw) => draw.execute(),
     };
     match done {

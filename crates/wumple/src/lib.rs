@@ -41,9 +41,10 @@ mod why;
 pub use wumple_core::*;
 
 pub use analysis::{
-    AccelerationUnits, ArcKind, ArcPoint, ArcsReport, Conversion, ConvertError, Fit, JumpArc, LevelArc, LevelReach,
-    Loop, Passage, SpeedUnits, Target, TuningArcs, Unfit, UnitStyle, Wishes, arcs, convert, fit, level_arcs,
-    level_arcs_to_csv, picture_notes, rounding_of, tight_passages,
+    AccelerationUnits, ArcKind, ArcPoint, ArcsReport, AtParting, ComparedRun, Comparison, Conversion, ConvertError,
+    Fit, JumpArc, LevelArc, LevelReach, Loop, Parting, Passage, RunNumbers, SpeedUnits, Target, TimeInAir, TuningArcs,
+    Unfit, UnitStyle, Wishes, arcs, compare, convert, fit, level_arcs, level_arcs_to_csv, picture_notes, rounding_of,
+    tight_passages, times_in_air,
 };
 pub use files::{
     ButtonsFile, Diagnostic, Diagnostics, FileError, LetterKind, Level, LevelProp, Picture, Timeline, TuningFile,
@@ -52,7 +53,7 @@ pub use files::{
 pub use names::Names;
 pub use quantity::{Kind, Quantity, QuantityError, Scale, short};
 pub use trace::{Ride, Trace, TraceRow, run, run_told};
-pub use why::{WhyLine, WhyLog};
+pub use why::{Press, WhyLine, WhyLog};
 
 /// The Rust of the documents, compiled and run.
 #[cfg(doctest)]

@@ -1,6 +1,6 @@
 //! What the things of a level are called in traces, tables and figures.
 
-use wumple_core::{Carrier, Event, Support};
+use wumple_core::{Carrier, Event, JumpedFrom, Side, Support, Zone};
 
 /// The names of the blocks, platforms and props of a level: their ids, or their numbers in the file, from 1.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
@@ -53,6 +53,52 @@ impl Names {
         at(&self.platforms).map(Carrier::Platform).or_else(|| at(&self.props).map(Carrier::Prop))
     }
 
+    /// What the words of a trace mean, the other way round; a thing that is not known is added.
+    pub(crate) fn read_support(&mut self, words: &str) -> Option<Support> {
+        if let Some((kind, name)) = words.split_once(':') {
+            return Some(match kind {
+                "block" => Support::Block(index_of(&mut self.blocks, name)),
+                "platform" => Support::Platform(index_of(&mut self.platforms, name)),
+                "prop" => Support::Prop(index_of(&mut self.props, name)),
+                _ => return None,
+            });
+        }
+        let plain = [Support::None, Support::Solid, Support::OneWay, Support::Ramp, Support::Ladder];
+        plain.into_iter().find(|support| support.to_string() == words)
+    }
+
+    /// The same of an event. A thing that pushes, crushes or catches and is not known is a platform.
+    pub(crate) fn read_event(&mut self, words: &str) -> Option<Event> {
+        let (word, of) = words.split_once(':').unwrap_or((words, ""));
+        let mut carrier = |name: &str| {
+            self.find_carrier(name).unwrap_or_else(|| Carrier::Platform(index_of(&mut self.platforms, name)))
+        };
+        Some(match (word, of) {
+            ("landed", speed) => Event::Landed { speed: speed.parse().ok().filter(|speed: &f64| speed.is_finite())? },
+            ("pushed", name) if !name.is_empty() => Event::Pushed(carrier(name)),
+            ("crushed", name) if !name.is_empty() => Event::Crushed(carrier(name)),
+            ("caught", name) if !name.is_empty() => Event::Caught(carrier(name)),
+            ("bounced", name) if !name.is_empty() => Event::Bounced(self.read_thrown_by(name)),
+            ("entered", zone) => Event::Entered(zone_named(zone)?),
+            ("left", zone) => Event::Left(zone_named(zone)?),
+            ("died", side) => Event::Died(Side::ALL.into_iter().find(|known| known.to_string() == side)?),
+            ("jumped", from) => Event::Jumped(JumpedFrom::ALL.into_iter().find(|known| known.name() == from)?),
+            _ => PLAIN_EVENTS.into_iter().find(|event| event.to_string() == words)?,
+        })
+    }
+
+    /// What threw a body up: a tile by the word of its surface, or a thing by its name alone.
+    fn read_thrown_by(&mut self, name: &str) -> Support {
+        if let Some(block) = self.blocks.iter().position(|known| known == name) {
+            return Support::Block(block);
+        }
+        match (self.find_carrier(name), self.read_support(name)) {
+            (Some(carrier), _) => carrier.into(),
+            (None, Some(plain)) => plain,
+            (None, None) => Support::Platform(index_of(&mut self.platforms, name)),
+        }
+    }
+
     /// The kind of a thing that has a name, and the name.
     fn of(&self, support: Support) -> Option<(&'static str, &str)> {
         let (kind, names, index) = match support {
@@ -62,5 +108,86 @@ impl Names {
             _ => return None,
         };
         names.get(index).map(|name| (kind, name.as_str()))
+    }
+}
+
+/// The events that say nothing but their word.
+const PLAIN_EVENTS: [Event; 10] = [
+    Event::BumpedHead,
+    Event::Nudged,
+    Event::Lifted,
+    Event::DroppedThrough,
+    Event::TookLadder,
+    Event::LetGoOfLadder,
+    Event::TookWall,
+    Event::LetGoOfWall,
+    Event::LostGround,
+    Event::Lost,
+];
+
+fn zone_named(word: &str) -> Option<Zone> {
+    Zone::ALL.into_iter().find(|zone| zone.name() == word)
+}
+
+/// The place of a name among names, where it is put if it is not there.
+fn index_of(names: &mut Vec<String>, name: &str) -> usize {
+    names.iter().position(|known| known == name).unwrap_or_else(|| {
+        names.push(name.to_owned());
+        names.len() - 1
+    })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn every_event_and_support_reads_back() {
+        let mut names = Names {
+            blocks: vec!["bench".into(), "2".into()],
+            platforms: vec!["hoist".into(), "cart".into()],
+            props: vec!["crate".into()],
+        };
+        let supports = [
+            Support::None,
+            Support::Solid,
+            Support::OneWay,
+            Support::Ramp,
+            Support::Ladder,
+            Support::Block(1),
+            Support::Platform(1),
+            Support::Prop(0),
+        ];
+        for support in supports {
+            let words = names.support(support);
+            assert_eq!(names.read_support(&words), Some(support), "{words}");
+        }
+        let bounced = supports.into_iter().skip(1).map(Event::Bounced);
+        let carriers = [Carrier::Platform(0), Carrier::Prop(0)];
+        let carried = carriers.into_iter().flat_map(|c| [Event::Pushed(c), Event::Crushed(c), Event::Caught(c)]);
+        let zones = Zone::ALL.into_iter().flat_map(|zone| [Event::Entered(zone), Event::Left(zone)]);
+        let sides = Side::ALL.into_iter().map(Event::Died);
+        let jumps = JumpedFrom::ALL.into_iter().map(Event::Jumped);
+        let landed = [Event::Landed { speed: 312.5 }, Event::Landed { speed: 0.0 }];
+        for event in
+            PLAIN_EVENTS.into_iter().chain(bounced).chain(carried).chain(zones).chain(sides).chain(jumps).chain(landed)
+        {
+            let words = names.event(&event);
+            assert_eq!(names.read_event(&words), Some(event), "{words}");
+        }
+    }
+
+    #[test]
+    fn unknown_words_are_refused_and_unknown_things_are_added() {
+        let mut names = Names::default();
+        for words in
+            ["", "flew", "landed", "landed:fast", "pushed", "jumped:moon", "died:", "entered:attic", "bounced:"]
+        {
+            assert_eq!(names.read_event(words), None, "{words}");
+        }
+        assert_eq!((names.read_support("cloud"), names.read_support("cloud:9")), (None, None));
+        assert_eq!(names.read_support("platform:swing"), Some(Support::Platform(0)));
+        assert_eq!(names.read_event("pushed:swing"), Some(Event::Pushed(Carrier::Platform(0))));
+        assert_eq!(names.platforms, ["swing"]);
     }
 }

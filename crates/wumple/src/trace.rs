@@ -1,6 +1,8 @@
 //! Whole runs: a character, a level and buttons in; one row a tick out.
 
-use serde::Serialize;
+use std::borrow::Cow;
+
+use serde::{Deserialize, Serialize};
 
 use crate::files::{Diagnostic, Level, Timeline};
 use crate::names::Names;
@@ -16,7 +18,8 @@ pub struct Trace {
     pub names: Names,
     /// The rows.
     pub rows: Vec<TickReport>,
-    /// For each row, the platform or prop ridden last, and where it is then; `None` before the first.
+    /// For each row, the platform or prop ridden last, and where it is then; `None` before the first. A
+    /// trace that was read from a file does not know: `None` throughout.
     pub rides: Vec<Option<Ride>>,
 }
 
@@ -85,7 +88,7 @@ fn ride_after(world: &World<&Grid>, report: &TickReport, before: Option<Ride>) -
 /// A row as it is written: the columns of a trace, in their order.
 ///
 /// Places and speeds are y-down. A number prints so that it reads back to the same `f64`.
-#[derive(Clone, Debug, PartialEq, Serialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 pub struct TraceRow {
     /// The tick.
     pub tick: u64,
@@ -100,9 +103,9 @@ pub struct TraceRow {
     /// The character's own speed, px/s, y down.
     pub vy_px_s: f64,
     /// `stand`, `run`, `rise`, `fall`, `wall-slide`, `wall-hold`, `ladder`.
-    pub state: &'static str,
+    pub state: Cow<'static, str>,
     /// `left` or `right`.
-    pub facing: &'static str,
+    pub facing: Cow<'static, str>,
     /// What holds it up.
     pub support: String,
     /// Where it is touched, separated by spaces.
@@ -122,8 +125,8 @@ impl TraceRow {
             y_px: report.feet.y + 0.0,
             vx_px_s: report.velocity.x + 0.0,
             vy_px_s: report.velocity.y + 0.0,
-            state: report.state.name(),
-            facing: report.facing.name(),
+            state: report.state.name().into(),
+            facing: report.facing.name().into(),
             support: names.support(report.support),
             contacts: report.contacts.to_string(),
             events: report.events.iter().map(|event| names.event(event)).collect::<Vec<_>>().join(";"),

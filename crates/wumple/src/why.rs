@@ -2,13 +2,27 @@
 
 use serde::Serialize;
 
-use wumple_core::{CharacterId, Decision, Listener};
+use wumple_core::{CharacterId, Decision, JumpedFrom, Listener};
 
 /// Hears every decision of a run and keeps it in words. What is decided again in the very next tick is
 /// one line.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub struct WhyLog {
     lines: Vec<WhyLine>,
+    presses: Vec<Press>,
+}
+
+/// A press of jump, and what it led to in the end.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize)]
+pub struct Press {
+    /// The tick in which jump was pressed.
+    pub pressed_tick: u64,
+    /// `jumped:ground` and the like; `nothing` if no jump came of it.
+    pub led_to: String,
+    /// The tick in which that was decided.
+    pub tick: u64,
+    /// Why.
+    pub why: String,
 }
 
 /// A line of the log: a decision, or a refusal, with its reason.
@@ -28,6 +42,35 @@ impl WhyLog {
         &self.lines
     }
 
+    /// The lines that a tick belongs to, or the last `most` before its end.
+    pub fn last_lines(&self, tick: u64, most: usize) -> &[WhyLine] {
+        let end = self.lines.partition_point(|line| line.tick <= tick);
+        &self.lines[end.saturating_sub(most)..end]
+    }
+
+    /// Every press of jump that something was decided about, and what it led to.
+    pub fn presses(&self) -> &[Press] {
+        &self.presses
+    }
+
+    fn note_press(&mut self, tick: u64, decision: &Decision, why: &str) {
+        let (pressed_tick, from) = match decision {
+            Decision::Jumped { pressed: Some(pressed), from, .. } => (*pressed, Some(from)),
+            Decision::JumpRefused(_) => (tick, None),
+            Decision::PressForgotten { pressed, .. } => (*pressed, None),
+            _ => return,
+        };
+        let led_to = from.map_or("nothing".to_owned(), |from: &JumpedFrom| format!("jumped:{}", from.name()));
+        let press = Press { pressed_tick, led_to, tick, why: why.to_owned() };
+        // A refusal is not the end of a press that is kept. Why it was refused says more than that it was
+        // forgotten later.
+        match self.presses.last_mut().filter(|last| last.pressed_tick == pressed_tick) {
+            Some(last) if from.is_some() => *last = press,
+            Some(last) => last.why = format!("{}; {why}", last.why),
+            None => self.presses.push(press),
+        }
+    }
+
     /// The log as CSV, with a head line.
     pub fn to_csv(&self) -> String {
         crate::trace::csv_of(self.lines.iter())
@@ -37,6 +80,7 @@ impl WhyLog {
 impl Listener for WhyLog {
     fn decided(&mut self, _: CharacterId, tick: u64, decision: &Decision) {
         let why = decision.to_string();
+        self.note_press(tick, decision, &why);
         // Several things can be decided in turn, tick after tick.
         let recent = self.lines.iter_mut().rev().take(4);
         if let Some(line) = recent.into_iter().find(|line| line.last_tick + 1 == tick && line.why == why) {

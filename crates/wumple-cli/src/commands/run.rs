@@ -3,10 +3,11 @@ use std::path::{Path, PathBuf};
 use clap::Args;
 use serde::Serialize;
 use wumple::figures::{ride_figure, run_figure, run_time_figure};
-use wumple::{ButtonsFile, Carrier, Level, Timeline, Trace, TraceRow, TuningFile, WhyLine, WhyLog, short};
+use wumple::{Carrier, Level, Trace, TraceRow, TuningFile, WhyLine, WhyLog, short};
 
 use crate::failure::Failure;
 use crate::output::{self, Format};
+use crate::script::Script;
 
 /// Runs a character through a level and says what happened
 ///
@@ -26,15 +27,8 @@ pub(crate) struct Run {
     /// How the character moves (*.tuning.toml)
     #[arg(long, value_name = "FILE")]
     tuning: PathBuf,
-    /// What is held, from when on (*.buttons)
-    #[arg(long, value_name = "FILE", conflicts_with = "press")]
-    buttons: Option<PathBuf>,
-    /// The same on the command line, lines separated by semicolons
-    #[arg(long, value_name = "TEXT")]
-    press: Option<String>,
-    /// How many ticks to run [default: two seconds after the last line of the buttons]
-    #[arg(long, value_name = "N", value_parser = clap::value_parser!(u64).range(0..=10_000_000))]
-    ticks: Option<u64>,
+    #[command(flatten)]
+    script: Script,
     /// Write every tick to this file (.csv, or .jsonl for JSON Lines)
     #[arg(long, value_name = "FILE", value_parser = output::trace_path)]
     trace: Option<PathBuf>,
@@ -62,12 +56,11 @@ impl Run {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
         let level = Level::read(&self.level)?;
         let tuning = TuningFile::read(&self.tuning)?;
-        let timeline = self.timeline(&tuning)?;
+        let timeline = self.script.timeline(&tuning)?;
         if let Some(warning) = level.warning_for(&tuning) {
             output::say(&format!("warning: {warning}"));
         }
-        let rate = tuning.tuning.rate();
-        let ticks = self.ticks.unwrap_or_else(|| timeline.last_tick() + (2.0 * rate).round() as u64);
+        let ticks = self.script.ticks(&timeline, &tuning);
         let mut log = WhyLog::default();
         let trace = if self.why {
             wumple::run_told(&level, &tuning.tuning, &timeline, ticks, &mut log)?
@@ -114,17 +107,6 @@ impl Run {
                 .ok_or_else(|| Failure::Usage("--ride-figure: no platform or prop is ridden in this run".to_owned())),
         }
     }
-
-    fn timeline(&self, tuning: &TuningFile) -> Result<Timeline, Failure> {
-        let file = match (&self.buttons, &self.press) {
-            (Some(path), _) => ButtonsFile::read(path, &tuning.scale)?,
-            (None, Some(text)) => ButtonsFile::parse("--press", text, &tuning.scale)?,
-            (None, None) => return Ok(Timeline::default()),
-        };
-        let (timeline, warnings) = file.at_rate(tuning.tuning.rate());
-        warnings.iter().for_each(|warning| output::say(&format!("warning: {warning}")));
-        Ok(timeline)
-    }
 }
 
 /// Writes a trace in the form that its name asks for.
@@ -143,7 +125,7 @@ pub(crate) fn table(trace: &Trace) -> String {
     let rows = eventful.map(|row| {
         let numbers = [row.time_s, row.x_px, row.y_px].map(short);
         let on = if row.support == "none" { String::new() } else { row.support };
-        let words = [row.state.to_owned(), on, row.events.replace(';', ", ")];
+        let words = [row.state.to_string(), on, row.events.replace(';', ", ")];
         [vec![row.tick.to_string()], numbers.into(), words.into()].concat()
     });
     let table = output::table(&head, rows);
@@ -161,13 +143,13 @@ fn why_table(trace: &Trace, log: &WhyLog) -> String {
         let mut events = row.events.replace(';', ", ");
         let mut lines = log.lines().iter().filter(|line| line.tick == row.tick).peekable();
         if lines.peek().is_none() && !events.is_empty() {
-            rows.push(vec![row.tick.to_string(), row.state.to_owned(), String::new(), std::mem::take(&mut events)]);
+            rows.push(vec![row.tick.to_string(), row.state.to_string(), String::new(), std::mem::take(&mut events)]);
         }
         for line in lines {
             let until =
                 if line.last_tick > line.tick { format!(" (until tick {})", line.last_tick) } else { String::new() };
             let why = format!("{}{until}", line.why);
-            rows.push(vec![row.tick.to_string(), row.state.to_owned(), why, std::mem::take(&mut events)]);
+            rows.push(vec![row.tick.to_string(), row.state.to_string(), why, std::mem::take(&mut events)]);
         }
     }
     output::table(&["tick", "state", "why", "events"], rows)

@@ -19,6 +19,9 @@ pub enum JumpedFrom {
 }
 
 impl JumpedFrom {
+    /// All of them.
+    pub const ALL: [JumpedFrom; 4] = [JumpedFrom::Ground, JumpedFrom::Air, JumpedFrom::Wall, JumpedFrom::Ladder];
+
     /// The word used in traces.
     pub fn name(self) -> &'static str {
         match self {
@@ -79,6 +82,14 @@ pub enum Event {
 }
 
 impl Event {
+    /// The same without what is measured: how fast a landing was.
+    pub fn without_numbers(&self) -> Event {
+        match self {
+            Event::Landed { .. } => Event::Landed { speed: 0.0 },
+            other => *other,
+        }
+    }
+
     /// Whether the character's run is over.
     pub fn ends_the_run(&self) -> bool {
         matches!(self, Event::Died(_) | Event::Lost)

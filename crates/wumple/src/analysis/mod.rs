@@ -2,18 +2,22 @@
 //! closed form.
 
 mod arcs;
+mod compare;
 mod convert;
 mod fit;
 mod fly;
+mod in_air;
 mod level_arcs;
 mod passages;
 mod picture;
 mod write;
 
 pub use arcs::{ArcKind, ArcsReport, JumpArc, LevelReach, TuningArcs, arcs};
+pub use compare::{AtParting, ComparedRun, Comparison, Parting, RunNumbers, compare};
 pub use convert::{Conversion, ConvertError, Target, UnitStyle, convert};
 pub use fit::{AccelerationUnits, Fit, Loop, SpeedUnits, Unfit, Wishes, fit, rounding_of};
 pub use fly::ArcPoint;
+pub use in_air::{TimeInAir, times_in_air};
 pub use level_arcs::{LevelArc, level_arcs, level_arcs_to_csv};
 pub use passages::{Passage, tight_passages};
 pub use picture::picture_notes;

@@ -82,6 +82,19 @@ impl Frame {
         (part.0 <= part.1).then(|| [at(part.0), at(part.1)])
     }
 
+    /// The parts of a path on the page that are within the frame.
+    pub(super) fn clip_path(&self, path: &[Point]) -> Vec<Vec<Point>> {
+        let mut parts: Vec<Vec<Point>> = Vec::new();
+        for pair in path.windows(2) {
+            let Some([from, to]) = self.clip([pair[0], pair[1]]) else { continue };
+            match parts.last_mut().filter(|part| part.last() == Some(&from)) {
+                Some(part) => part.push(to),
+                None => parts.push(vec![from, to]),
+            }
+        }
+        parts
+    }
+
     /// The first and last multiple of `step` within the frame, along x and along y.
     fn lines(&self, step: f64) -> [(i64, i64); 2] {
         let far = (
@@ -165,6 +178,17 @@ mod tests {
         assert_eq!((b.0 - a.0, a.1 - b.1), (20.0, 20.0));
         let map = Frame::fit(AREA, (0.0, 100.0), (0.0, 100.0), Vertical::Map, false);
         assert_eq!((map.at(0.0, 0.0), map.at(100.0, 100.0)), ((200.0, 50.0), (400.0, 250.0)));
+    }
+
+    #[test]
+    fn a_path_is_cut_where_it_leaves_the_frame() {
+        let frame = Frame::fit(AREA, (0.0, 400.0), (0.0, 200.0), Vertical::Map, false);
+        let inside = [(120.0, 60.0), (130.0, 70.0), (140.0, 60.0)];
+        assert_eq!(frame.clip_path(&inside), [inside.to_vec()]);
+        let out_and_back = [(120.0, 60.0), (120.0, 20.0), (160.0, 20.0), (160.0, 80.0)];
+        let parts = [vec![(120.0, 60.0), (120.0, 50.0)], vec![(160.0, 50.0), (160.0, 80.0)]];
+        assert_eq!(frame.clip_path(&out_and_back), parts);
+        assert!(frame.clip_path(&[(0.0, 0.0), (20.0, 0.0)]).is_empty());
     }
 
     #[test]

@@ -5,6 +5,8 @@
 
 mod arcs;
 mod body;
+mod button_bars;
+mod compare;
 mod frame;
 mod labels;
 mod level;
@@ -21,6 +23,7 @@ mod time;
 
 pub use arcs::arcs_figure;
 pub use body::body_figure;
+pub use compare::{compare_figure, compare_time_figure};
 pub use level::level_figure;
 pub use level_arcs::level_arcs_figure;
 pub use png::PngError;

@@ -35,7 +35,7 @@ impl Panel {
             sheet.text((right + 9.0, y + 4.0), 11.0, Align::Left, &short(value));
         }
         sheet.upward_text((left - 44.0, (top + bottom) / 2.0), 12.0, Align::Middle, names.0);
-        sheet.text((right + 9.0, top - 8.0), 11.0, Align::Left, names.1);
+        sheet.text((right + 14.0, top - 8.0), 11.0, Align::Left, names.1);
         sheet.outline(&self.area, stroke(INK, 1.0));
     }
 

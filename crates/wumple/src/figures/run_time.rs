@@ -1,32 +1,17 @@
 use super::Figure;
+use super::button_bars::{BAR, ButtonBars, STRIP};
 use super::panel::Panel;
 use super::paper::{
-    Align, Area, COBALT, Dash, INK, LegendEntry, PLUM, Point, SMOKE, Sheet, TERRACOTTA, Words, legend, line_sample,
-    stroke,
+    Align, Area, COBALT, Dash, INK, LegendEntry, PLUM, Point, Sheet, TERRACOTTA, Words, legend, line_sample, stroke,
 };
 use super::run::{state_entries, state_stroke};
 use crate::files::{Level, Timeline, TuningFile};
 use crate::quantity::short;
 use crate::trace::Trace;
-use wumple_core::{Buttons, Carrier, Event, State, TickReport};
+use wumple_core::{Carrier, Event, State, TickReport};
 
 const LEFT: f64 = 92.0;
 const RIGHT: f64 = 1190.0;
-/// The height of a bar of the state or of a button.
-const BAR: f64 = 14.0;
-
-/// A button's word, whether it is held, and how far if it is a stick.
-type Bar = (&'static str, fn(&Buttons) -> f64);
-
-const BARS: [Bar; 6] = [
-    ("left", |held| (-held.steering()).max(0.0)),
-    ("right", |held| held.steering().max(0.0)),
-    ("up", |held| held.climbing().max(0.0)),
-    ("down", |held| (-held.climbing()).max(0.0)),
-    ("jump", |held| f64::from(u8::from(held.jump))),
-    ("grab", |held| f64::from(u8::from(held.grab))),
-];
-
 /// Draws a run against time: the height of the feet, both speeds, the state, and the buttons as bars
 /// beneath. Heights are above the lowest place of the run; upward speeds are positive.
 pub fn run_time_figure(level: &Level, tuning: &TuningFile, trace: &Trace, timeline: &Timeline) -> Figure {
@@ -44,11 +29,10 @@ pub fn run_time_figure(level: &Level, tuning: &TuningFile, trace: &Trace, timeli
 fn draw(sheet: &mut Sheet<'_>, tuning: &TuningFile, trace: &Trace, timeline: &Timeline) {
     let rate = trace.rate;
     let x = (0.0, (trace.rows.len() as f64 - 1.0).max(1.0) / rate);
-    let bars: Vec<&Bar> =
-        BARS.iter().filter(|(_, held)| trace.rows.iter().any(|row| held(&timeline.at(row.tick)) > 0.0)).collect();
+    let bars = ButtonBars::new(timeline, trace.rows.len() as u64 - 1);
     let rides = trace.rows.iter().any(|row| row.support.carrier().is_some());
-    let strip_count = bars.len() as f64 + 1.0 + f64::from(u8::from(rides));
-    let strips = Area { left: LEFT, right: RIGHT, top: 716.0 - strip_count * (BAR + 4.0), bottom: 716.0 };
+    let above = 1.0 + f64::from(u8::from(rides));
+    let strips = Area { left: LEFT, right: RIGHT, top: 716.0 - above * STRIP - bars.height(), bottom: 716.0 };
     let half = (strips.top - 104.0 - 52.0) / 2.0;
     let feet = |of: fn(f64, f64) -> f64, from: f64| trace.rows.iter().map(|row| row.feet.y).fold(from, of);
     let (highest, lowest) = (feet(f64::min, f64::INFINITY), feet(f64::max, f64::NEG_INFINITY));
@@ -83,7 +67,7 @@ fn draw(sheet: &mut Sheet<'_>, tuning: &TuningFile, trace: &Trace, timeline: &Ti
         sheet.line(&[(x, heights.area.top), (x, heights.area.top + 9.0)], stroke(PLUM, 2.2));
     }
     Panel { area: strips, x, y: (0.0, 1.0) }.times(sheet, Some("seconds"));
-    draw_strips(sheet, &heights, trace, timeline, &bars, &strips);
+    draw_strips(sheet, &heights, trace, &bars, &strips);
 
     let mut entries = vec![
         LegendEntry { words: "sideways speed", sample: line_sample(along) },
@@ -128,10 +112,10 @@ fn stretches_of<V: PartialEq>(trace: &Trace, of: impl Fn(&TickReport) -> Option<
 }
 
 /// The states by name, the platforms and props ridden, and the buttons held, each a strip of bars.
-fn draw_strips(sheet: &mut Sheet<'_>, panel: &Panel, trace: &Trace, timeline: &Timeline, bars: &[&Bar], strips: &Area) {
+fn draw_strips(sheet: &mut Sheet<'_>, panel: &Panel, trace: &Trace, bars: &ButtonBars<'_>, strips: &Area) {
     let at = |row: f64| panel.at(row / trace.rate, 0.0).0;
     let strip = |index: usize| {
-        let top = strips.top + index as f64 * (BAR + 4.0);
+        let top = strips.top + index as f64 * STRIP;
         (top, top + BAR)
     };
     let named_bar = |sheet: &mut Sheet<'_>, index: usize, (first, last): (usize, usize), colour, name: &str| {
@@ -154,22 +138,6 @@ fn draw_strips(sheet: &mut Sheet<'_>, panel: &Panel, trace: &Trace, timeline: &T
     for (carrier, first, last) in &rides {
         named_bar(sheet, 1, (*first, *last), PLUM, &trace.names.carrier(*carrier));
     }
-    let above = 1 + usize::from(!rides.is_empty());
-    for (index, (word, held)) in bars.iter().enumerate() {
-        let (_, bottom) = strip(index + above);
-        sheet.text((LEFT - 9.0, bottom - 3.0), 11.0, Align::Right, word);
-        sheet.line(&[(LEFT, bottom), (RIGHT, bottom)], stroke(SMOKE, 0.6).faint(0.6));
-        let mut from = 1;
-        for row in 1..trace.rows.len() {
-            let (now, next) = (held(&timeline.at(row as u64)), held(&timeline.at(row as u64 + 1)));
-            if now != next || row + 1 == trace.rows.len() {
-                if now > 0.0 {
-                    let area =
-                        Area { left: at(from as f64 - 1.0), right: at(row as f64), top: bottom - BAR * now, bottom };
-                    sheet.fill_area(&area, INK, 0.75);
-                }
-                from = row + 1;
-            }
-        }
-    }
+    let above = 1.0 + f64::from(u8::from(!rides.is_empty()));
+    bars.draw(sheet, (LEFT, RIGHT, strips.top + above * STRIP), at);
 }

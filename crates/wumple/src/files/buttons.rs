@@ -70,6 +70,11 @@ impl Timeline {
         self.changes.last().map_or(0, |(from, _)| *from)
     }
 
+    /// How long a run goes on if nobody says: two seconds after the last line, in ticks of this rate.
+    pub fn ticks_to_run(&self, rate: f64) -> u64 {
+        self.last_tick() + (2.0 * rate).round() as u64
+    }
+
     /// The ticks in which something changes, and what is held from then on.
     pub fn changes(&self) -> &[(u64, Buttons)] {
         &self.changes

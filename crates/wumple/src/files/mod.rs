@@ -9,6 +9,7 @@ mod disk;
 pub(crate) mod edit;
 mod level;
 mod reader;
+mod trace;
 mod tuning;
 
 pub use buttons::{ButtonsFile, Timeline};

@@ -1,0 +1,209 @@
+use std::path::{Path, PathBuf};
+
+use clap::Args;
+use wumple::figures::{compare_figure, compare_time_figure};
+use wumple::{
+    AtParting, ComparedRun, Comparison, Level, Names, Parting, Press, RunNumbers, Terrain, Timeline, Trace, TuningFile,
+    short,
+};
+
+use crate::failure::Failure;
+use crate::output::{self, Format};
+use crate::script::Script;
+
+/// Puts runs side by side: where they part, what differs, what each press led to
+///
+/// Takes tunings (*.toml), run with the same buttons over the same level, or traces (*.csv, *.jsonl) that
+/// `run --trace` wrote, or some of both. The last column of the table is the last run less the first.
+#[derive(Args)]
+#[command(after_help = "Examples:\n  \
+    wumple compare demo/steps/3-fall.tuning.toml demo/steps/5-forgiving.tuning.toml \\\n      \
+    --level demo/throwing-room.level.toml --buttons demo/throwing-room.buttons --figure both.png\n  \
+    wumple compare before.csv after.csv --time-figure over-time.svg")]
+pub(crate) struct Compare {
+    /// Tunings (*.tuning.toml) or traces (*.csv, *.jsonl), two or more
+    #[arg(required = true, num_args = 2.., value_name = "FILE")]
+    files: Vec<PathBuf>,
+    /// The level that tunings are run through, and that --figure draws (*.level.toml)
+    #[arg(long, value_name = "FILE")]
+    level: Option<PathBuf>,
+    #[command(flatten)]
+    script: Script,
+    /// Draw the paths over the level, with the hitboxes at the same moments (.svg or .png)
+    #[arg(long, value_name = "FILE", value_parser = output::figure_path, requires = "level")]
+    figure: Option<PathBuf>,
+    /// Draw heights and speeds on one axis of time (.svg or .png)
+    #[arg(long, value_name = "FILE", value_parser = output::figure_path)]
+    time_figure: Option<PathBuf>,
+    /// How to print the comparison
+    #[arg(long, value_enum, default_value_t)]
+    format: Format,
+}
+
+/// The side of a tile if neither a level nor a tuning says, px.
+const DEFAULT_TILE: f64 = 16.0;
+
+impl Compare {
+    pub(crate) fn execute(&self) -> Result<(), Failure> {
+        let level = self.level.as_ref().map(|path| Level::read(path)).transpose()?;
+        let mut first_timeline = None;
+        let mut tile = level.as_ref().map(|level| level.grid.lattice().tile());
+        let mut runs = Vec::new();
+        for path in &self.files {
+            if is_trace(path) {
+                let names = level.as_ref().map_or_else(Names::default, |level| level.names.clone());
+                runs.push(ComparedRun::of_trace(&stem(path), Trace::read(path, &names)?));
+                continue;
+            }
+            let tuning = TuningFile::read(path)?;
+            tile = tile.or(Some(tuning.scale.tile));
+            let (run, timeline) = self.run_tuning(&tuning, level.as_ref())?;
+            // Bars are drawn in ticks of the first run.
+            if runs.is_empty() || run.trace.rate == runs.first().map_or(0.0, |first: &ComparedRun| first.trace.rate) {
+                first_timeline = first_timeline.or(Some(timeline));
+            }
+            runs.push(run);
+        }
+        self.name_apart(&mut runs);
+        let tile = tile.unwrap_or(DEFAULT_TILE);
+        let comparison = wumple::compare(&runs, tile);
+        match self.format {
+            Format::Table => output::print(&tables(&comparison))?,
+            Format::Json => output::print_json(&comparison)?,
+            Format::Csv => output::print(&comparison.to_csv())?,
+        }
+        if let (Some(path), Some(level)) = (&self.figure, &level) {
+            output::write_figure(path, &compare_figure(level, &runs, &comparison))?;
+        }
+        if let Some(path) = &self.time_figure {
+            let figure = compare_time_figure(&runs, &comparison, first_timeline.as_ref(), tile);
+            output::write_figure(path, &figure)?;
+        }
+        Ok(())
+    }
+
+    fn run_tuning(&self, tuning: &TuningFile, level: Option<&Level>) -> Result<(ComparedRun, Timeline), Failure> {
+        let Some(level) = level else {
+            let what = format!("{} is a tuning: --level says where it is to run", tuning.name);
+            return Err(Failure::Usage(what));
+        };
+        if let Some(warning) = level.warning_for(tuning) {
+            output::say(&format!("warning: {warning}"));
+        }
+        let timeline = self.script.timeline(tuning)?;
+        let ticks = self.script.ticks(&timeline, tuning);
+        Ok((ComparedRun::of_tuning(level, tuning, &timeline, ticks)?, timeline))
+    }
+
+    /// Runs of the same name are called after their files.
+    fn name_apart(&self, runs: &mut [ComparedRun]) {
+        let twice = |runs: &[ComparedRun], index: usize| {
+            runs.iter().enumerate().any(|(other, run)| other != index && run.name == runs[index].name)
+        };
+        for (rename, word) in [stem, |path: &Path| path.display().to_string()].into_iter().zip(0..) {
+            let same: Vec<usize> = (0..runs.len()).filter(|index| twice(runs, *index)).collect();
+            for index in same {
+                let called = rename(&self.files[index]);
+                runs[index].name = if word == 0 { format!("{} ({called})", runs[index].name) } else { called };
+            }
+        }
+    }
+}
+
+fn is_trace(path: &Path) -> bool {
+    path.extension().is_some_and(|ending| ending == "csv" || ending == "jsonl")
+}
+
+/// A file's name up to its first dot.
+fn stem(path: &Path) -> String {
+    let name = path.file_name().unwrap_or(path.as_os_str()).to_string_lossy().into_owned();
+    name.split('.').next().unwrap_or(&name).to_owned()
+}
+
+/// Where they part, the numbers, what each press led to.
+pub(crate) fn tables(comparison: &Comparison) -> String {
+    let names: Vec<&str> = comparison.runs.iter().map(|run| run.name.as_str()).collect();
+    let mut text = match (&comparison.apart, &comparison.happened) {
+        (None, None) => String::from("the runs are the same: place, state, support and events in every tick\n"),
+        (Some(apart), None) => {
+            parting_words("first apart", apart, &names) + "\nthe same happened to all, in the same ticks\n"
+        }
+        (None, Some(happened)) => parting_words("first with different events", happened, &names),
+        (Some(apart), Some(happened)) if apart == happened => {
+            parting_words("first apart, with different events,", apart, &names)
+        }
+        (Some(apart), Some(happened)) => {
+            let events = parting_words("\nfirst with different events", happened, &names);
+            parting_words("first apart", apart, &names) + &events
+        }
+    };
+    text += &format!("\n{}", numbers_table(comparison, &names));
+    let presses = comparison.presses_by_time();
+    if !presses.is_empty() {
+        let head = [&["pressed at s"][..], &names].concat();
+        let rows = presses.iter().map(|(time, presses)| {
+            [short(*time)]
+                .into_iter()
+                .chain(presses.iter().map(|press| press.map_or_else(String::new, press_words)))
+                .collect()
+        });
+        text += &format!("\n{}", output::table(&head, rows));
+    }
+    text
+}
+
+fn parting_words(what: &str, parting: &Parting, names: &[&str]) -> String {
+    let mut text = format!("{what} at {} s\n", short(parting.time_s));
+    for (name, run) in names.iter().zip(&parting.runs) {
+        let words = run.as_ref().map_or_else(|| "over".to_owned(), at_parting_words);
+        text += &format!("  {name}, {words}\n");
+    }
+    text
+}
+
+fn at_parting_words(at: &AtParting) -> String {
+    let [x, y, along, upward] = [at.x_px, at.y_px, at.vx_px_s, -at.vy_px_s].map(short);
+    let mut words = format!("tick {}: {} at ({x}, {y}) px, {along} px/s sideways, {upward} upward", at.tick, at.state);
+    if !at.events.is_empty() {
+        words += &format!("; {}", at.events.join(", "));
+    }
+    for line in at.decisions.iter().flatten() {
+        let when = if at.tick <= line.last_tick { String::new() } else { format!("last in tick {}, ", line.tick) };
+        words += &format!("\n    {when}{}", line.why);
+    }
+    words
+}
+
+fn press_words(press: &Press) -> String {
+    match press.led_to.as_str() {
+        "nothing" => press.why.clone(),
+        _ if press.tick == press.pressed_tick => press.led_to.clone(),
+        _ => format!("{} in tick {}, kept {}", press.led_to, press.tick, press.tick - press.pressed_tick),
+    }
+}
+
+fn numbers_table(comparison: &Comparison, names: &[&str]) -> String {
+    let head = [&["what"][..], names, &["change"]].concat();
+    type Number = (&'static str, fn(&RunNumbers) -> f64);
+    let numbers: [Number; 8] = [
+        ("apex, tiles", |run| run.apex_tiles),
+        ("apex, px", |run| run.apex_px),
+        ("reach, tiles", |run| run.reach_tiles),
+        ("reach, px", |run| run.reach_px),
+        ("longest in the air, s", |run| run.longest_air_time_s),
+        ("in the air altogether, s", |run| run.air_time_s),
+        ("time to the end, s", |run| run.end_time_s),
+        ("end, tick", |run| run.end_tick as f64),
+    ];
+    let mut rows: Vec<Vec<String>> = numbers
+        .iter()
+        .map(|(what, value)| {
+            let values: Vec<f64> = comparison.runs.iter().map(value).collect();
+            let change = short(values[values.len() - 1] - values[0]);
+            [(*what).to_owned()].into_iter().chain(values.iter().map(|value| short(*value))).chain([change]).collect()
+        })
+        .collect();
+    let ends = comparison.runs.iter().map(|run| run.end.clone());
+    rows.push(["end".to_owned()].into_iter().chain(ends).chain([String::new()]).collect());
+    output::table(&head, rows)
+}

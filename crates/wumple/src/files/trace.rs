@@ -1,0 +1,165 @@
+use std::path::Path;
+
+use wumple_core::{Contacts, DVec2, Direction, State, TickReport};
+
+use super::diagnostic::{Diagnostics, Notes};
+use super::disk::{FileError, read_text};
+use super::reader::nearest;
+use crate::names::Names;
+use crate::trace::{Trace, TraceRow};
+
+/// Beyond this, px and px/s, nothing of a run can be.
+const MOST: f64 = 1e9;
+
+impl Trace {
+    /// Reads a trace back: CSV, or JSON Lines if its name ends in `.jsonl`. `names` are those of the level
+    /// that was run; what they do not know is added.
+    ///
+    /// # Errors
+    ///
+    /// If it cannot be read or is not UTF-8; every row that is wrong, with its place.
+    pub fn read(path: &Path, names: &Names) -> Result<Trace, FileError> {
+        Ok(Trace::parse(&path.display().to_string(), &read_text(path)?, names)?)
+    }
+
+    /// Reads the text of a trace; `name` is what messages call it.
+    ///
+    /// # Errors
+    ///
+    /// Every row that is wrong, with its place.
+    pub fn parse(name: &str, text: &str, names: &Names) -> Result<Trace, Diagnostics> {
+        let mut notes = Notes::new(name, text);
+        let lines = Path::new(name).extension().is_some_and(|ending| ending == "jsonl");
+        let written = if lines { json_rows(&mut notes, text) } else { csv_rows(&mut notes, text) };
+        let mut names = names.clone();
+        let mut rows: Vec<TickReport> = Vec::with_capacity(written.len());
+        for (place, row) in &written {
+            let due = rows.len() as u64;
+            match report_of(row, &mut names) {
+                _ if row.tick != due => {
+                    notes.error(*place..*place, format!("this is tick {}; tick {due} comes next", row.tick));
+                    break;
+                }
+                Ok(report) => rows.push(report),
+                Err(why) => notes.error(*place..*place, why),
+            }
+        }
+        let rate = written.last().and_then(|(_, last)| rate_of(last));
+        if rate.is_none() && !notes.has_errors() {
+            notes.error(0..0, "a trace needs at least two rows, the start and a tick, with their times");
+        }
+        notes.finish()?;
+        let rides = vec![None; rows.len()];
+        Ok(Trace { rate: rate.expect("its absence was noted"), names, rows, rides })
+    }
+}
+
+/// Rows, each with its place in the text.
+type Rows = Vec<(usize, TraceRow)>;
+
+fn csv_rows(notes: &mut Notes, text: &str) -> Rows {
+    let mut reader = csv::Reader::from_reader(text.as_bytes());
+    let mut rows = Rows::new();
+    let head = match reader.headers() {
+        Ok(head) => head.clone(),
+        Err(error) => {
+            notes.error(0..0, format!("this is no CSV: {error}"));
+            return rows;
+        }
+    };
+    for record in reader.records() {
+        let read = record.and_then(|record| {
+            let place = record.position().map_or(0, |position| position.byte() as usize);
+            Ok((place, record.deserialize(Some(&head))?))
+        });
+        match read {
+            Ok(row) => rows.push(row),
+            Err(error) => {
+                let place = error.position().map_or(0, |position| position.byte() as usize);
+                notes.error(place..place, csv_message(&error, &head));
+                break;
+            }
+        }
+    }
+    rows
+}
+
+fn csv_message(error: &csv::Error, head: &csv::StringRecord) -> String {
+    match error.kind() {
+        csv::ErrorKind::Deserialize { err, .. } => {
+            let column = err.field().and_then(|field| head.get(field as usize));
+            let column = column.map_or(String::new(), |name| format!(" in column {name}"));
+            format!("this is no row of a trace: {}{column}", err.kind())
+        }
+        csv::ErrorKind::UnequalLengths { expected_len, len, .. } => {
+            format!("this row has {len} columns where the head has {expected_len}")
+        }
+        _ => format!("this is no row of a trace: {error}"),
+    }
+}
+
+fn json_rows(notes: &mut Notes, text: &str) -> Rows {
+    let mut rows = Rows::new();
+    for line in text.lines().filter(|line| !line.trim().is_empty()) {
+        let place = line.as_ptr() as usize - text.as_ptr() as usize;
+        match serde_json::from_str(line) {
+            Ok(row) => rows.push((place, row)),
+            Err(error) => {
+                let place = place + error.column().saturating_sub(1).min(line.len());
+                notes.error(place..place, format!("this is no row of a trace: {error}"));
+                break;
+            }
+        }
+    }
+    rows
+}
+
+/// The rate whose ticks end at the times that are written.
+fn rate_of(last: &TraceRow) -> Option<f64> {
+    let rate = last.tick as f64 / last.time_s;
+    let exact = |rate: &f64| last.tick as f64 / rate == last.time_s;
+    let rate = [rate.round(), rate].into_iter().find(exact).unwrap_or(rate);
+    (rate.is_finite() && rate > 0.0).then_some(rate)
+}
+
+fn report_of(row: &TraceRow, names: &mut Names) -> Result<TickReport, String> {
+    let numbers = [row.x_px, row.y_px, row.vx_px_s, row.vy_px_s];
+    if let Some(wrong) = numbers.into_iter().find(|number| !(number.abs() <= MOST)) {
+        return Err(format!("{wrong} is no place or speed of a run; they are from -{MOST} to {MOST}"));
+    }
+    let state = State::ALL.into_iter().find(|state| state.name() == row.state);
+    let facing = [Direction::Left, Direction::Right].into_iter().find(|side| side.name() == row.facing);
+    let unknown = |what: &str, word: &str, known: &[&'static str]| {
+        let near = nearest(word, known.iter().copied()).map_or(String::new(), |near| format!("; did you mean {near}?"));
+        format!("\"{word}\" is no {what} of a trace{near}")
+    };
+    let events = row.events.split(';').filter(|word| !word.is_empty());
+    Ok(TickReport {
+        tick: row.tick,
+        feet: DVec2::new(row.x_px, row.y_px),
+        velocity: DVec2::new(row.vx_px_s, row.vy_px_s),
+        state: state.ok_or_else(|| unknown("state", &row.state, &State::ALL.map(State::name)))?,
+        facing: facing.ok_or_else(|| unknown("facing", &row.facing, &["left", "right"]))?,
+        support: names.read_support(&row.support).ok_or_else(|| unknown("support", &row.support, &[]))?,
+        contacts: contacts_of(&row.contacts).map_err(|word| unknown("contact", word, &CONTACTS))?,
+        events: events
+            .map(|word| names.read_event(word).ok_or_else(|| unknown("event", word, &[])))
+            .collect::<Result<_, _>>()?,
+    })
+}
+
+const CONTACTS: [&str; 4] = ["left", "right", "above", "below"];
+
+fn contacts_of(words: &str) -> Result<Contacts, &str> {
+    let mut contacts = Contacts::default();
+    for word in words.split_whitespace() {
+        match word {
+            "left" => contacts.left = true,
+            "right" => contacts.right = true,
+            "above" => contacts.above = true,
+            "below" => contacts.below = true,
+            other => return Err(other),
+        }
+    }
+    Ok(contacts)
+}
