@@ -10,8 +10,10 @@ use crate::output;
 
 /// Why a command did not do its work.
 pub(crate) enum Failure {
-    /// A file is wrong or cannot be read or written.
-    File(FileError),
+    /// Files are wrong or cannot be read or written.
+    Files(Vec<FileError>),
+    /// A check found something, which is a result and was printed as one.
+    Found,
     /// An option is wrong, in words.
     Usage(String),
     /// Results could not be printed.
@@ -22,8 +24,11 @@ impl Failure {
     /// Tells it on standard error.
     pub(crate) fn report(self) -> ExitCode {
         match self {
-            Failure::File(FileError::Wrong(diagnostics)) => output::say(&diagnostics.render(true)),
-            Failure::File(error) => output::say(&format!("wumple: {error}")),
+            Failure::Files(errors) => errors.iter().for_each(|error| match error {
+                FileError::Wrong(diagnostics) => output::say(&diagnostics.render(true)),
+                error => output::say(&format!("wumple: {error}")),
+            }),
+            Failure::Found => return ExitCode::from(1),
             Failure::Usage(words) => output::say(&format!("wumple: {words}")),
             // Whoever reads our results may stop reading when they have enough.
             Failure::Output(error) if error.kind() == io::ErrorKind::BrokenPipe => return ExitCode::SUCCESS,
@@ -35,13 +40,13 @@ impl Failure {
 
 impl From<FileError> for Failure {
     fn from(error: FileError) -> Failure {
-        Failure::File(error)
+        Failure::Files(vec![error])
     }
 }
 
 impl From<Diagnostics> for Failure {
     fn from(diagnostics: Diagnostics) -> Failure {
-        Failure::File(FileError::Wrong(diagnostics))
+        Failure::from(FileError::Wrong(diagnostics))
     }
 }
 

@@ -34,6 +34,7 @@ enum Command {
     Run(commands::run::Run),
     Compare(commands::compare::Compare),
     Draw(commands::draw::Draw),
+    Trial(commands::trial::Trial),
 }
 
 fn main() -> ExitCode {
@@ -50,6 +51,7 @@ fn main() -> ExitCode {
         Command::Run(run) => run.execute(),
         Command::Compare(compare) => compare.execute(),
         Command::Draw(draw) => draw.execute(),
+        Command::Trial(trial) => trial.execute(),
     };
     match done {
         Ok(()) => ExitCode::SUCCESS,

@@ -36,6 +36,16 @@ pub(crate) fn print_json<T: serde::Serialize>(results: &T) -> Result<(), Failure
     print(&serde_json::to_string_pretty(results).map_err(io::Error::other)?)
 }
 
+/// Prints results as CSV, with a head line.
+pub(crate) fn print_csv<R: serde::Serialize>(rows: impl Iterator<Item = R>) -> Result<(), Failure> {
+    let mut writer = csv::Writer::from_writer(Vec::new());
+    for row in rows {
+        writer.serialize(row).map_err(io::Error::other)?;
+    }
+    let text = writer.into_inner().map_err(|error| io::Error::other(error.to_string()))?;
+    print(&String::from_utf8_lossy(&text))
+}
+
 /// Says something that is not a result. If even that fails, there is nobody to tell.
 pub(crate) fn say(words: &str) {
     let _ = writeln!(anstream::stderr(), "{words}");

@@ -42,13 +42,13 @@ pub use wumple_core::*;
 
 pub use analysis::{
     AccelerationUnits, ArcKind, ArcPoint, ArcsReport, AtParting, ComparedRun, Comparison, Conversion, ConvertError,
-    Fit, JumpArc, LevelArc, LevelReach, Loop, Parting, Passage, RunNumbers, SpeedUnits, Target, TimeInAir, TuningArcs,
-    Unfit, UnitStyle, Wishes, arcs, compare, convert, fit, level_arcs, level_arcs_to_csv, picture_notes, rounding_of,
-    tight_passages, times_in_air,
+    Fit, JumpArc, LevelArc, LevelReach, Loop, Parting, Passage, RunNumbers, SpeedUnits, Target, TimeInAir, TrialCheck,
+    TrialFailure, TrialOutcome, TuningArcs, Unfit, UnitStyle, Wishes, arcs, compare, convert, fit, level_arcs,
+    level_arcs_to_csv, picture_notes, rounding_of, tight_passages, times_in_air,
 };
 pub use files::{
-    ButtonsFile, Diagnostic, Diagnostics, FileError, LetterKind, Level, LevelProp, Picture, Timeline, TuningFile,
-    read_text, write_whole,
+    ButtonsFile, Diagnostic, Diagnostics, FileError, LetterKind, Level, LevelProp, Picture, Timeline, TrialFile,
+    TuningFile, read_text, write_whole,
 };
 pub use names::Names;
 pub use quantity::{Kind, Quantity, QuantityError, Scale, short};

@@ -53,6 +53,36 @@ impl Names {
         at(&self.platforms).map(Carrier::Platform).or_else(|| at(&self.props).map(Carrier::Prop))
     }
 
+    /// Every support that there is, in the words of a trace.
+    pub(crate) fn support_words(&self) -> Vec<(String, Support)> {
+        let blocks = (0..self.blocks.len()).map(Support::Block);
+        let platforms = (0..self.platforms.len()).map(Support::Platform);
+        let props = (0..self.props.len()).map(Support::Prop);
+        let all = PLAIN_SUPPORTS.into_iter().chain(blocks).chain(platforms).chain(props);
+        all.map(|support| (self.support(support), support)).collect()
+    }
+
+    /// Every event that there is, in the words of a trace, numbers left out; and the parts before the colon.
+    pub(crate) fn event_words(&self) -> Vec<String> {
+        let carriers = self.carriers();
+        let of = |word: &str, names: &mut dyn Iterator<Item = &str>| -> Vec<String> {
+            [word.to_owned()].into_iter().chain(names.map(|name| format!("{word}:{name}"))).collect()
+        };
+        let mut words: Vec<String> = PLAIN_EVENTS.iter().map(Event::to_string).collect();
+        for word in ["pushed", "crushed", "caught"] {
+            words.extend(of(word, &mut carriers.iter().copied()));
+        }
+        let tops = PLAIN_SUPPORTS.map(|support| support.to_string());
+        let things = self.blocks.iter().map(String::as_str).chain(carriers.iter().copied());
+        words.extend(of("bounced", &mut tops.iter().map(String::as_str).skip(1).chain(things)));
+        words.extend(of("jumped", &mut JumpedFrom::ALL.into_iter().map(JumpedFrom::name)));
+        words.extend(of("entered", &mut Zone::ALL.into_iter().map(Zone::name)));
+        words.extend(of("left", &mut Zone::ALL.into_iter().map(Zone::name)));
+        words.extend(of("died", &mut Side::ALL.map(|side| side.to_string()).iter().map(String::as_str)));
+        words.extend(["landed", "took", "let-go", "bumped"].map(String::from));
+        words
+    }
+
     /// What the words of a trace mean, the other way round; a thing that is not known is added.
     pub(crate) fn read_support(&mut self, words: &str) -> Option<Support> {
         if let Some((kind, name)) = words.split_once(':') {
@@ -63,8 +93,7 @@ impl Names {
                 _ => return None,
             });
         }
-        let plain = [Support::None, Support::Solid, Support::OneWay, Support::Ramp, Support::Ladder];
-        plain.into_iter().find(|support| support.to_string() == words)
+        PLAIN_SUPPORTS.into_iter().find(|support| support.to_string() == words)
     }
 
     /// The same of an event. A thing that pushes, crushes or catches and is not known is a platform.
@@ -110,6 +139,9 @@ impl Names {
         names.get(index).map(|name| (kind, name.as_str()))
     }
 }
+
+/// What can hold a body up and has no name of its own.
+const PLAIN_SUPPORTS: [Support; 5] = [Support::None, Support::Solid, Support::OneWay, Support::Ramp, Support::Ladder];
 
 /// The events that say nothing but their word.
 const PLAIN_EVENTS: [Event; 10] = [

@@ -7,3 +7,4 @@ pub(crate) mod demo;
 pub(crate) mod draw;
 pub(crate) mod fit;
 pub(crate) mod run;
+pub(crate) mod trial;

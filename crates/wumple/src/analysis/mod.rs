@@ -10,6 +10,7 @@ mod in_air;
 mod level_arcs;
 mod passages;
 mod picture;
+mod trial;
 mod write;
 
 pub use arcs::{ArcKind, ArcsReport, JumpArc, LevelReach, TuningArcs, arcs};
@@ -21,3 +22,4 @@ pub use in_air::{TimeInAir, times_in_air};
 pub use level_arcs::{LevelArc, level_arcs, level_arcs_to_csv};
 pub use passages::{Passage, tight_passages};
 pub use picture::picture_notes;
+pub use trial::{TrialCheck, TrialFailure, TrialOutcome};

@@ -20,6 +20,7 @@ mod run;
 mod run_time;
 mod surfaces;
 mod time;
+mod trial;
 
 pub use arcs::arcs_figure;
 pub use body::body_figure;
@@ -31,6 +32,7 @@ pub use ride::ride_figure;
 pub use run::run_figure;
 pub use run_time::run_time_figure;
 pub use time::time_figure;
+pub use trial::trial_figure;
 
 /// A finished drawing.
 #[derive(Clone, Debug, PartialEq, Eq)]

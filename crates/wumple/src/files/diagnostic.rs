@@ -138,6 +138,16 @@ impl Notes {
         self.errors.push(Diagnostic::new(&self.source, span, message.into()));
     }
 
+    /// A place of the text, with something to be said of it later.
+    pub(crate) fn at(&self, span: Range<usize>, message: String) -> Diagnostic {
+        Diagnostic::new(&self.source, span, message)
+    }
+
+    /// What was found wrong with another text that belongs to this one.
+    pub(crate) fn add(&mut self, others: Diagnostics) {
+        self.errors.extend(others.0);
+    }
+
     pub(crate) fn has_errors(&self) -> bool {
         !self.errors.is_empty()
     }
@@ -147,7 +157,9 @@ impl Notes {
         if self.errors.is_empty() {
             return Ok(());
         }
-        self.errors.sort_by_key(|error| error.span.start);
+        // Those of its own text first, then each other's in order.
+        let place = |error: &Diagnostic| (error.file() != self.source.name, error.file().to_owned(), error.span.start);
+        self.errors.sort_by_cached_key(place);
         Err(Diagnostics(self.errors))
     }
 }

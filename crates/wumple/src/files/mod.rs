@@ -1,4 +1,4 @@
-//! Reading and writing files: tunings, levels, buttons.
+//! Reading and writing files: tunings, levels, buttons, traces, trials.
 //!
 //! Every reader takes a text and the name that messages give it, reads to the end and says everything
 //! that is wrong at once. Only [`read_text`] and [`write_whole`] touch the disk.
@@ -10,10 +10,13 @@ pub(crate) mod edit;
 mod level;
 mod reader;
 mod trace;
+mod trial;
 mod tuning;
 
 pub use buttons::{ButtonsFile, Timeline};
 pub use diagnostic::{Diagnostic, Diagnostics};
 pub use disk::{FileError, read_text, write_whole};
 pub use level::{LetterKind, Level, LevelProp};
+pub use trial::TrialFile;
+pub(crate) use trial::{Demand, Expectation, Number, Subject};
 pub use tuning::{Picture, TuningFile};

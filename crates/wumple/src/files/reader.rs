@@ -51,6 +51,9 @@ pub(crate) fn listed<'a>(words: impl IntoIterator<Item = &'a str>) -> String {
     words.into_iter().map(|word| format!("\"{word}\"")).collect::<Vec<_>>().join(", ")
 }
 
+/// No run of a file is longer, ticks.
+pub(crate) const MOST_TICKS: f64 = 1e7;
+
 /// Where each number was written, by its name in the file: for faults that are found later.
 pub(crate) type Places = BTreeMap<String, Range<usize>>;
 
@@ -303,6 +306,55 @@ impl<'d> Section<'d> {
             scale: self.scale,
         };
         tables.iter().enumerate().map(section).collect()
+    }
+
+    /// A moment of a run as a tick, if it is there: a bare whole number is a tick, a time becomes one, half up.
+    pub(crate) fn moment(&self, notes: &mut Notes, key: &str, rate: f64) -> Option<u64> {
+        let value = self.value(notes, key)?;
+        self.moment_of_value(notes, key, value, rate)
+    }
+
+    /// Two moments, the first no later than the second.
+    pub(crate) fn moments(&self, notes: &mut Notes, key: &str, rate: f64) -> Option<(u64, u64)> {
+        let value = self.value(notes, key)?;
+        let both: Option<Vec<&Value>> = value.as_array().map(|array| array.iter().collect());
+        let Some([first, second]) = both.as_deref() else {
+            let message = format!("{} must be a pair of moments, such as [30, 45]", self.name_of(key));
+            notes.error(self.place_of(key), message);
+            return None;
+        };
+        let mut read = |value: &Value| self.moment_of_value(notes, key, value, rate);
+        let (first, second) = (read(first), read(second));
+        let (first, second) = (first?, second?);
+        if first > second {
+            let message = format!("{} ends in tick {second}, before it begins in tick {first}", self.name_of(key));
+            notes.error(self.place_of(key), message);
+            return None;
+        }
+        Some((first, second))
+    }
+
+    fn moment_of_value(&self, notes: &mut Notes, key: &str, value: &Value, rate: f64) -> Option<u64> {
+        let place = value.span().unwrap_or(self.place_of(key));
+        let example = "a tick, such as 30, or \"0.5 s\"";
+        let found = self.quantity_of_value(notes, key, value, place.clone(), Kind::Time, example)?;
+        let name = self.name_of(key);
+        let ticks = match found.kind() {
+            None if found.value.fract() != 0.0 => {
+                notes.error(place, format!("{name}: {} is no whole tick; it needs {example}", found.value));
+                return None;
+            }
+            None => found.value,
+            Some(_) => {
+                let seconds = self.of_kind(notes, key, found, place.clone(), &[Kind::Time], example)?;
+                (seconds * rate + 0.5 + 1e-9).floor()
+            }
+        };
+        if !(0.0..=MOST_TICKS).contains(&ticks) {
+            notes.error(place, format!("{name} is tick {ticks}; a run has ticks from 0 to {MOST_TICKS}"));
+            return None;
+        }
+        Some(ticks as u64)
     }
 
     fn any_quantity(&self, notes: &mut Notes, key: &str, kind: Kind, example: &str) -> Option<Quantity> {

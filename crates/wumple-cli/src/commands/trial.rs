@@ -1,0 +1,161 @@
+use std::collections::HashSet;
+use std::ffi::OsStr;
+use std::path::{Component, Path, PathBuf};
+
+use clap::Args;
+use rayon::prelude::*;
+use serde::Serialize;
+use wumple::{FileError, TrialFile, TrialOutcome};
+
+use crate::failure::Failure;
+use crate::output::{self, Format};
+
+/// Runs trials: what is expected of a run, and whether it came so
+///
+/// One line for each trial, and a count. A failed expectation says in which tick, what happened instead, the
+/// last decisions before it, and where the run is drawn. A folder stands for the trials in it. Exit status: 0
+/// if all passed, 1 if an expectation failed, 2 if a file is wrong.
+#[derive(Args)]
+#[command(after_help = "Examples:\n  \
+    wumple trial demo/gap.trial.toml\n  \
+    wumple trial demo --format json")]
+pub(crate) struct Trial {
+    /// Trials (*.trial.toml), or folders with some
+    #[arg(required = true, value_name = "FILE")]
+    files: Vec<PathBuf>,
+    /// The folder for the figures of trials that fail
+    #[arg(long, value_name = "DIR", default_value = "trial-figures")]
+    figures: PathBuf,
+    /// How to print the outcomes
+    #[arg(long, value_enum, default_value_t)]
+    format: Format,
+}
+
+/// Trials as JSON.
+#[derive(Serialize)]
+struct TrialReport<'a> {
+    format: &'static str,
+    passed: usize,
+    failed: usize,
+    wrong: usize,
+    trials: Vec<TrialEntry<'a>>,
+}
+
+#[derive(Serialize)]
+struct TrialEntry<'a> {
+    passed: bool,
+    #[serde(flatten)]
+    outcome: &'a TrialOutcome,
+}
+
+/// An expectation as a row.
+#[derive(Serialize)]
+struct CheckRow<'a> {
+    file: &'a str,
+    trial: &'a str,
+    line: usize,
+    expected: &'a str,
+    passed: bool,
+    tick: Option<u64>,
+    instead: Option<&'a str>,
+}
+
+impl Trial {
+    pub(crate) fn execute(&self) -> Result<(), Failure> {
+        let files = self.trials()?;
+        let same_names = {
+            let mut seen = HashSet::new();
+            !files.iter().all(|file| seen.insert(file.file_name()))
+        };
+        // In the order given, whoever is ready first.
+        let ran: Vec<Result<TrialOutcome, FileError>> =
+            files.par_iter().map(|file| run(file, &self.figures_of(file, same_names))).collect();
+        let outcomes: Vec<&TrialOutcome> = ran.iter().flatten().collect();
+        let passed = outcomes.iter().filter(|outcome| outcome.passed()).count();
+        let (failed, wrong) = (outcomes.len() - passed, ran.len() - outcomes.len());
+        match self.format {
+            Format::Table => {
+                for outcome in &outcomes {
+                    output::print(&outcome.to_string())?;
+                }
+                output::print(&count_words(ran.len(), passed, failed, wrong))?;
+            }
+            Format::Json => {
+                let entry = |outcome| TrialEntry { passed: TrialOutcome::passed(outcome), outcome };
+                let trials = outcomes.iter().copied().map(entry).collect();
+                output::print_json(&TrialReport { format: "wumple-trial 1", passed, failed, wrong, trials })?;
+            }
+            Format::Csv => output::print_csv(outcomes.iter().copied().flat_map(rows_of))?,
+        }
+        let errors: Vec<FileError> = ran.into_iter().filter_map(Result::err).collect();
+        match (errors.is_empty(), failed) {
+            (false, _) => Err(Failure::Files(errors)),
+            (true, 0) => Ok(()),
+            (true, _) => Err(Failure::Found),
+        }
+    }
+
+    /// The files given, and those in the folders given.
+    fn trials(&self) -> Result<Vec<PathBuf>, Failure> {
+        let mut files = Vec::new();
+        for path in &self.files {
+            if !path.is_dir() {
+                files.push(path.clone());
+                continue;
+            }
+            let failed = |cause| Failure::from(FileError::Read { path: path.clone(), cause });
+            let entries = std::fs::read_dir(path).map_err(failed)?;
+            let entries = entries.collect::<Result<Vec<_>, _>>().map_err(failed)?;
+            let mut inside: Vec<PathBuf> =
+                entries.into_iter().map(|entry| entry.path()).filter(|path| is_trial(path)).collect();
+            if inside.is_empty() {
+                return Err(Failure::Usage(format!("{} has no *.trial.toml in it", path.display())));
+            }
+            inside.sort();
+            files.append(&mut inside);
+        }
+        Ok(files)
+    }
+
+    /// The folder for a trial's figure: where several files have one name, their own folders are kept apart.
+    fn figures_of(&self, file: &Path, same_names: bool) -> PathBuf {
+        if !same_names {
+            return self.figures.clone();
+        }
+        let parts = file.parent().into_iter().flat_map(Path::components);
+        self.figures.join(parts.filter(|part| matches!(part, Component::Normal(_))).collect::<PathBuf>())
+    }
+}
+
+fn is_trial(path: &Path) -> bool {
+    path.file_name().and_then(OsStr::to_str).is_some_and(|name| name.ends_with(".trial.toml"))
+}
+
+fn run(file: &Path, figures: &Path) -> Result<TrialOutcome, FileError> {
+    let mut outcome = TrialFile::read(file)?.run().map_err(|error| FileError::Wrong(error.into()))?;
+    outcome.draw_failures(figures)?;
+    Ok(outcome)
+}
+
+fn rows_of(outcome: &TrialOutcome) -> impl Iterator<Item = CheckRow<'_>> {
+    outcome.checks.iter().map(|check| CheckRow {
+        file: &outcome.file,
+        trial: &outcome.name,
+        line: check.line,
+        expected: &check.expected,
+        passed: check.failure.is_none(),
+        tick: check.failure.as_ref().map(|failure| failure.tick),
+        instead: check.failure.as_ref().map(|failure| failure.instead.as_str()),
+    })
+}
+
+fn count_words(all: usize, passed: usize, failed: usize, wrong: usize) -> String {
+    let trials = if all == 1 { "trial" } else { "trials" };
+    let mut words = format!("\n{all} {trials}: {passed} passed");
+    for (count, what) in [(failed, "failed"), (wrong, "could not be run")] {
+        if count > 0 {
+            words += &format!(", {count} {what}");
+        }
+    }
+    words
+}

@@ -1,0 +1,102 @@
+use super::Figure;
+use super::frame::Frame;
+use super::labels::{self, Labels};
+use super::level::{draw_map, finish_map, kept_free, tile_entries};
+use super::paper::{Area, Dash, Marker, Point, Sheet, TERRACOTTA, Words, legend, stroke};
+use super::platforms::area_of;
+use super::run::{draw_hitbox, draw_path_of, state_entries};
+use crate::analysis::{TrialCheck, TrialFailure, TrialOutcome};
+use crate::quantity::short;
+
+/// Draws the run of a trial over its level, by state, with each failure where the character was then, and
+/// the places at which it was expected instead.
+pub fn trial_figure(outcome: &TrialOutcome) -> Figure {
+    let failed = outcome.failures().count();
+    let all = outcome.checks.len();
+    let title = format!("{}: {failed} of {all} expectations not met", outcome.name);
+    let (tuning, trace) = (&outcome.tuning, &outcome.trace);
+    let caption = format!(
+        "{}; {} with {}; {} ticks; {} Hz, scheme {}; circles are where the feet were expected",
+        outcome.file,
+        outcome.level.name,
+        tuning.name,
+        outcome.ticks,
+        short(trace.rate),
+        tuning.tuning.scheme().name(),
+    );
+    Sheet::page(&Words { title: &title, caption: &caption }, |sheet| {
+        let frame = draw_map(sheet, &outcome.level);
+        for (_, failure) in outcome.failures() {
+            let row = &trace.rows[failure.tick as usize];
+            if let Some(area) = area_of(&frame, &tuning.tuning.body().hitbox_at(row.feet)) {
+                draw_hitbox(sheet, &area);
+            }
+        }
+        draw_path_of(sheet, &frame, trace, trace.rows.iter().map(|row| row.feet).enumerate());
+        finish_map(sheet, &frame, &outcome.level);
+        draw_failures(sheet, &frame, outcome);
+        let mut entries = state_entries(trace, &Vec::from_iter(1..trace.rows.len()));
+        entries.extend(tile_entries(&outcome.level));
+        legend(sheet, 1204.0, 64.0, &entries);
+    })
+}
+
+fn draw_failures(sheet: &mut Sheet<'_>, frame: &Frame, outcome: &TrialOutcome) {
+    let at = |feet: wumple_core::DVec2| frame.at(feet.x, feet.y);
+    let path = outcome.trace.rows.iter().map(|row| at(row.feet)).filter(|point| frame.area.contains(*point));
+    let mut labels = Labels::new(frame.area.grown(-3.0), path.collect());
+    kept_free(frame, &outcome.level).into_iter().for_each(|area| labels.keep_free(area));
+    let held = |point: Point| {
+        let Area { left, right, top, bottom } = frame.area;
+        (point.0.clamp(left + 6.0, right - 6.0), point.1.clamp(top + 6.0, bottom - 6.0))
+    };
+    // Failures at one place share a label.
+    let mut marks: Vec<(Point, Vec<String>)> = Vec::new();
+    for (check, failure) in outcome.failures() {
+        let point = held(at(outcome.trace.rows[failure.tick as usize].feet));
+        if let Some((place, within)) = check.place {
+            draw_expected_place(sheet, frame, (at(place), point), within);
+            labels.keep_free(around(at(place)));
+        }
+        let words = words_of(check, failure);
+        match marks.iter_mut().find(|(known, _)| *known == point) {
+            Some((_, lines)) => lines.extend(words),
+            None => marks.push((point, words.into())),
+        }
+    }
+    marks.iter().for_each(|(point, _)| labels.keep_free(around(*point)));
+    for (point, words) in &marks {
+        if let Some(area) = labels.place(*point, words) {
+            labels::draw(sheet, *point, &area, words);
+        }
+        sheet.marker(*point, Marker::Cross, 5.0, TERRACOTTA);
+    }
+}
+
+fn around(point: Point) -> Area {
+    Area { left: point.0, right: point.0, top: point.1, bottom: point.1 }.grown(6.0)
+}
+
+/// A circle around the place, as wide as it may be missed, and the way to where the feet came.
+fn draw_expected_place(sheet: &mut Sheet<'_>, frame: &Frame, (expected, found): (Point, Point), within: f64) {
+    let radius = (frame.at(within, 0.0).0 - frame.at(0.0, 0.0).0).max(5.0);
+    let turn = |step: u32| {
+        let (sin, cos) = (f64::from(step) * std::f64::consts::TAU / 36.0).sin_cos();
+        (expected.0 + radius * cos, expected.1 + radius * sin)
+    };
+    let circle: Vec<Point> = (0..=36).map(turn).collect();
+    for part in frame.clip_path(&circle) {
+        sheet.line(&part, stroke(TERRACOTTA, 1.6));
+    }
+    for part in frame.clip_path(&[expected, found]) {
+        sheet.line(&part, stroke(TERRACOTTA, 1.0).dashed(Dash::Dots));
+    }
+}
+
+fn words_of(check: &TrialCheck, failure: &TrialFailure) -> [String; 2] {
+    let short_of = |words: &str| match words.char_indices().nth(70) {
+        Some((cut, _)) => format!("{} ...", &words[..cut]),
+        None => words.to_owned(),
+    };
+    [format!("expected {}", short_of(&check.expected)), format!("  instead {}", short_of(&failure.instead))]
+}
