@@ -95,7 +95,9 @@ pub(super) fn draw_path_of(
         let ends = places.get(index + 1).is_none_or(|next| next.0 != state);
         if ends {
             let points: Vec<Point> = places[first..=index].iter().map(|(_, point)| *point).collect();
-            sheet.line(&points, state_stroke(state));
+            for part in frame.clip_path(&points) {
+                sheet.line(&part, state_stroke(state));
+            }
             first = index;
         }
     }

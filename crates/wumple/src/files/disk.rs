@@ -41,7 +41,7 @@ pub enum FileError {
 ///
 /// If it cannot be read, or is not UTF-8: then with the place of the first byte that is not.
 pub fn read_text(path: &Path) -> Result<String, FileError> {
-    let bytes = fs::read(path).map_err(|cause| FileError::Read { path: path.into(), cause })?;
+    let bytes = read_bytes(path)?;
     String::from_utf8(bytes).map_err(|error| {
         let valid = error.utf8_error().valid_up_to();
         let byte = error.as_bytes()[valid];
@@ -51,6 +51,11 @@ pub fn read_text(path: &Path) -> Result<String, FileError> {
         notes.error(valid..valid, message);
         FileError::Wrong(notes.finish().expect_err("an error was noted"))
     })
+}
+
+/// Reads a file that is no text.
+pub(crate) fn read_bytes(path: &Path) -> Result<Vec<u8>, FileError> {
+    fs::read(path).map_err(|cause| FileError::Read { path: path.into(), cause })
 }
 
 /// Writes a file whole or not at all: into a temporary file beside it, which then takes its place. The
@@ -66,7 +71,7 @@ pub fn write_whole(path: &Path, contents: &[u8], overwrite: bool) -> Result<(), 
     let write = || -> io::Result<()> {
         let folder = path.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
         fs::create_dir_all(folder)?;
-        let mut file = tempfile::NamedTempFile::new_in(folder)?;
+        let mut file = tempfile::Builder::new().prefix(".wumple-").tempfile_in(folder)?;
         file.write_all(contents)?;
         file.as_file().sync_all()?;
         allow_reading(file.as_file())?;

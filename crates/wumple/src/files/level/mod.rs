@@ -1,4 +1,3 @@
-use std::ops::Range;
 use std::path::Path;
 
 use toml_edit::Document;
@@ -7,14 +6,18 @@ use wumple_core::{
     TileProperties, Tuning, World, Zone,
 };
 
+mod map;
 mod objects;
+mod picture;
+mod table;
 
 use super::diagnostic::{Diagnostic, Diagnostics, Notes};
 use super::disk::{FileError, read_text};
-use super::reader::{self, Section, listed, nearest};
+use super::reader::{self, Section};
 use super::tuning::{TuningFile, file_stem};
 use crate::names::Names;
 use crate::quantity::{Kind, Scale};
+use map::Map;
 use objects::{Objects, read_material};
 
 pub use objects::LevelProp;
@@ -176,12 +179,6 @@ impl Level {
     }
 }
 
-/// Where a row of the map stands in the file.
-struct Row<'t> {
-    text: &'t str,
-    span: Range<usize>,
-}
-
 fn read(notes: &mut Notes, document: &Document<String>) -> Option<Level> {
     let mut top = Section::top(document, Scale { tile: 16.0, frames_per_second: 60.0 });
     top.knows(notes, &["name", "tile", "edges", "letters", "map", "block", "ramp", "platform", "prop"]);
@@ -195,24 +192,24 @@ fn read(notes: &mut Notes, document: &Document<String>) -> Option<Level> {
     let edges = read_edges(notes, &top);
     let letters = read_letters(notes, &top, tile);
     let objects = Objects::read(notes, &top);
-    let rows = read_rows(notes, &top)?;
-    let tiles = tiles_of(notes, &rows, &letters);
-    let (spawn_tile, spawn_span) = find_spawn(notes, &rows)?;
+    let map = Map::read(notes, &top, &letters)?;
+    let tiles = map.tiles(notes, &letters);
+    let (spawn_tile, spawn_place) = map.spawn(notes)?;
     if notes.has_errors() {
         return None;
     }
     let kinds: Vec<TileProperties> = letters.iter().map(|kind| kind.properties).collect();
-    let columns = rows[0].text.chars().count();
+    let columns = map.columns();
     let Objects { blocks, ramps, platforms, props, prop_spans, names } = objects;
     let grid = Grid::new(columns, tiles, tile, &kinds, edges).and_then(|grid| grid.with_objects(blocks, ramps));
     match grid {
         Ok(grid) => {
             let place = |span| Diagnostic::new(notes.source(), span, String::new());
-            let (spawn_place, prop_places) = (place(spawn_span), prop_spans.into_iter().map(place).collect());
+            let prop_places = prop_spans.into_iter().map(place).collect();
             Some(Level { name, grid, letters, platforms, props, names, spawn_tile, spawn_place, prop_places })
         }
         Err(error) => {
-            notes.error(rows[0].span.clone(), grid_message(&error));
+            map.error(notes, (0, 0), grid_message(&error));
             None
         }
     }
@@ -328,96 +325,4 @@ fn read_ramp_height(notes: &mut Notes, section: &Section<'_>, key: &str, tile: f
 
 fn is_colour(text: &str) -> bool {
     text.strip_prefix('#').is_some_and(|digits| digits.len() == 6 && digits.bytes().all(|b| b.is_ascii_hexdigit()))
-}
-
-fn read_rows<'d>(notes: &mut Notes, top: &Section<'d>) -> Option<Vec<Row<'d>>> {
-    if !top.has("map") {
-        notes.error(0..0, "the section [map] is missing; its \"rows\" are the tiles, a letter each");
-    }
-    let map = top.section(notes, "map")?;
-    map.knows(notes, &["rows"]);
-    if !map.has("rows") {
-        notes.error(map.span(), "[map] has no \"rows\"; they are the tiles, a letter each, in ''' quotes");
-    }
-    let text = map.text(notes, "rows", "@..\\n###")?;
-    let rows = split_rows(text, map.place_of("rows"), notes.text());
-    if rows.is_empty() {
-        notes.error(map.place_of("rows"), "the map has no rows; draw it in letters, such as \".\" and \"#\"");
-        return None;
-    }
-    Some(rows)
-}
-
-/// The lines of the map, each with its place: exact where the text stands in the file as it is, which it
-/// does in ''' quotes.
-fn split_rows<'t>(text: &'t str, span: Range<usize>, file: &str) -> Vec<Row<'t>> {
-    let start = file[span.clone()].find(text).map(|at| span.start + at);
-    let mut at = start;
-    let mut rows = Vec::new();
-    for line in text.split_inclusive('\n') {
-        let row = line.trim_end();
-        let row_span = at.map_or(span.clone(), |at| at..at + row.len());
-        rows.push(Row { text: row, span: row_span });
-        at = at.map(|at| at + line.len());
-    }
-    let filled = |row: &Row<'_>| !row.text.is_empty();
-    let end = rows.iter().rposition(filled).map_or(0, |last| last + 1);
-    let first = rows.iter().position(filled).unwrap_or(0);
-    rows.truncate(end);
-    rows.drain(..first);
-    rows
-}
-
-fn tiles_of(notes: &mut Notes, rows: &[Row<'_>], letters: &[LetterKind]) -> Vec<u8> {
-    let columns = rows[0].text.chars().count();
-    let mut tiles = Vec::new();
-    for (number, row) in rows.iter().enumerate() {
-        let found = row.text.chars().count();
-        if found != columns {
-            let message =
-                format!("row {number} has {found} letters where row 0 has {columns}; all rows must be of one length");
-            notes.error(row.span.clone(), message);
-        }
-        for (at, letter) in row.text.char_indices() {
-            match letters.iter().position(|kind| kind.letter == letter) {
-                Some(kind) => tiles.push(kind as u8),
-                None => note_unknown_letter(notes, row, at, letter, letters),
-            }
-        }
-    }
-    tiles
-}
-
-fn note_unknown_letter(notes: &mut Notes, row: &Row<'_>, at: usize, letter: char, letters: &[LetterKind]) {
-    let exact = row.span.len() == row.text.len();
-    let span = if exact { row.span.start + at..row.span.start + at + letter.len_utf8() } else { row.span.clone() };
-    let known: Vec<String> = letters.iter().map(|kind| kind.letter.to_string()).collect();
-    let same = nearest(&letter.to_string(), known.iter().map(String::as_str));
-    let known = same.map_or(listed(known.iter().map(String::as_str)), |same| format!("\"{same}\""));
-    let message = format!("unknown letter \"{letter}\"; there is {known}, and [letters] may add others");
-    notes.error(span, message);
-}
-
-fn find_spawn(notes: &mut Notes, rows: &[Row<'_>]) -> Option<((usize, usize), Range<usize>)> {
-    let mut spawn = None;
-    for (number, row) in rows.iter().enumerate() {
-        for (column, (at, _)) in row.text.char_indices().enumerate().filter(|(_, (_, letter))| *letter == '@') {
-            let exact = row.span.len() == row.text.len();
-            let span = if exact { row.span.start + at..row.span.start + at + 1 } else { row.span.clone() };
-            match spawn {
-                None => spawn = Some(((column, number), span)),
-                Some(((first_column, first_row), _)) => {
-                    let message = format!(
-                        "a second spawn at column {column}, row {number}; the first is at column {first_column}, \
-                         row {first_row}: keep one \"@\""
-                    );
-                    notes.error(span, message);
-                }
-            }
-        }
-    }
-    if spawn.is_none() {
-        notes.error(rows[0].span.clone(), "the map has no spawn; put one \"@\" where the character starts");
-    }
-    spawn
 }

@@ -1,0 +1,103 @@
+//! A map as a CSV, as any spreadsheet writes it: a cell a tile.
+
+use std::ops::Range;
+
+use super::super::diagnostic::{Diagnostic, Notes};
+use super::super::reader::{listed, nearest};
+use super::LetterKind;
+
+/// Where the cells of a CSV stand in it.
+pub(super) struct Table {
+    notes: Notes,
+    separator: char,
+    /// Of each row.
+    spans: Vec<Range<usize>>,
+}
+
+impl Table {
+    /// The place of a cell; of the whole row if there is none, or if the row has quotes.
+    pub(super) fn place(&self, column: usize, row: usize) -> Diagnostic {
+        let span = self.spans[row].clone();
+        let text = &self.notes.text()[span.clone()];
+        let mut at = span.start;
+        for (index, cell) in text.split(self.separator).enumerate() {
+            if index == column && !text.contains('"') {
+                return self.notes.at(at..at + cell.len(), String::new());
+            }
+            at += cell.len() + self.separator.len_utf8();
+        }
+        self.notes.at(span, String::new())
+    }
+}
+
+/// Reads a CSV: commas, semicolons or tabs, with or without quotes. A cell is a code, or a letter itself;
+/// an empty one is the empty tile. What is wrong is noted.
+pub(super) fn read_table(
+    notes: &mut Notes,
+    name: &str,
+    text: &str,
+    codes: &[(String, char)],
+    letters: &[LetterKind],
+) -> Option<(Vec<Vec<char>>, Table)> {
+    // Some spreadsheets begin a file with a mark of its encoding.
+    let text = text.strip_prefix('\u{feff}').unwrap_or(text);
+    let first_line = text.lines().next().unwrap_or_default();
+    let often = |separator: &char| first_line.matches(*separator).count();
+    // Of equals the last: the comma.
+    let separator = ['\t', ';', ','].into_iter().max_by_key(often).expect("there are three");
+    let mut reader = csv::ReaderBuilder::new();
+    let reader = reader.has_headers(false).flexible(true).delimiter(separator as u8).trim(csv::Trim::All);
+    let mut table = Table { notes: Notes::new(name, text), separator, spans: Vec::new() };
+    let mut rows: Vec<Vec<char>> = Vec::new();
+    let mut unknown: Vec<(usize, usize, String)> = Vec::new();
+    for record in reader.from_reader(text.as_bytes()).records() {
+        let record = match record {
+            Ok(record) => record,
+            Err(error) => {
+                notes.error(0..0, format!("{name}: this is no CSV: {error}"));
+                return None;
+            }
+        };
+        let start = record.position().map_or(0, |position| position.byte() as usize);
+        let length = text[start..].find(['\n', '\r']).unwrap_or(text.len() - start);
+        table.spans.push(start..start + length);
+        let mut row = Vec::with_capacity(record.len());
+        for cell in &record {
+            row.push(meaning(cell, codes, letters).unwrap_or_else(|| {
+                unknown.push((row.len(), rows.len(), cell.to_owned()));
+                '.'
+            }));
+        }
+        rows.push(row);
+    }
+    if rows.is_empty() {
+        notes.add(table.notes.at(0..0, "the map has no rows; a cell is a tile".into()).into());
+        return None;
+    }
+    for (column, row, cell) in unknown {
+        notes.add(table.place(column, row).with_message(unknown_code(&cell, codes)).into());
+    }
+    Some((rows, table))
+}
+
+fn meaning(cell: &str, codes: &[(String, char)], letters: &[LetterKind]) -> Option<char> {
+    if let Some((_, letter)) = codes.iter().find(|(code, _)| code == cell) {
+        return Some(*letter);
+    }
+    let mut characters = cell.chars();
+    match (characters.next(), characters.next()) {
+        (None, _) => Some('.'),
+        (Some(letter), None) => letters.iter().any(|kind| kind.letter == letter).then_some(letter),
+        _ => None,
+    }
+}
+
+fn unknown_code(cell: &str, codes: &[(String, char)]) -> String {
+    let known = || codes.iter().map(|(code, _)| code.as_str());
+    let remedy = match nearest(cell, known()) {
+        Some(near) => format!("did you mean \"{near}\"?"),
+        None if codes.is_empty() => "map.codes says what codes stand for, such as codes = { 1 = \"#\" }".to_owned(),
+        None => format!("map.codes has {}", listed(known())),
+    };
+    format!("unknown code \"{cell}\", which is no letter of the map either; {remedy}")
+}
