@@ -33,6 +33,7 @@ enum Command {
     Convert(commands::convert::Convert),
     Run(commands::run::Run),
     Compare(commands::compare::Compare),
+    Buttons(commands::buttons::Buttons),
     Draw(commands::draw::Draw),
     Trial(commands::trial::Trial),
 }
@@ -50,6 +51,7 @@ fn main() -> ExitCode {
         Command::Convert(convert) => convert.execute(),
         Command::Run(run) => run.execute(),
         Command::Compare(compare) => compare.execute(),
+        Command::Buttons(buttons) => buttons.execute(),
         Command::Draw(draw) => draw.execute(),
         Command::Trial(trial) => trial.execute(),
     };

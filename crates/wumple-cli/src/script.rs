@@ -3,7 +3,7 @@
 use std::path::PathBuf;
 
 use clap::Args;
-use wumple::{ButtonsFile, Timeline, TuningFile};
+use wumple::{ButtonsFile, Kind, PracticeInput, Quantity, Scale, Timeline, TuningFile};
 
 use crate::failure::Failure;
 use crate::output;
@@ -13,11 +13,13 @@ use crate::output;
 pub(crate) struct Script {
     /// What is held, from when on (*.buttons)
     #[arg(long, value_name = "FILE", conflicts_with = "press")]
-    pub(crate) buttons: Option<PathBuf>,
+    buttons: Option<PathBuf>,
     /// The same on the command line, lines separated by semicolons
-    #[arg(long, value_name = "TEXT")]
+    #[arg(long, value_name = "TEXT", conflicts_with = "press_every")]
     press: Option<String>,
-    /// How many ticks to run [default: two seconds after the last line of the buttons]
+    #[command(flatten)]
+    practice: Practice,
+    /// How many ticks to run [default: two seconds after the last line of the buttons; ten seconds of practice]
     #[arg(long, value_name = "N", value_parser = clap::value_parser!(u64).range(0..=10_000_000))]
     ticks: Option<u64>,
 }
@@ -25,18 +27,79 @@ pub(crate) struct Script {
 impl Script {
     /// What is held at the tuning's rate; nothing if no buttons are given.
     pub(crate) fn timeline(&self, tuning: &TuningFile) -> Result<Timeline, Failure> {
+        let rate = tuning.tuning.rate();
+        if let Some(input) = self.practice.input(rate, &tuning.scale, self.ticks)? {
+            return Ok(input.timeline());
+        }
         let file = match (&self.buttons, &self.press) {
             (Some(path), _) => ButtonsFile::read(path, &tuning.scale)?,
             (None, Some(text)) => ButtonsFile::parse("--press", text, &tuning.scale)?,
             (None, None) => return Ok(Timeline::default()),
         };
-        let (timeline, warnings) = file.at_rate(tuning.tuning.rate());
-        warnings.iter().for_each(|warning| output::say(&format!("warning: {warning}")));
-        Ok(timeline)
+        Ok(at_rate(&file, rate))
     }
 
     /// How many ticks of the tuning's rate are asked for.
     pub(crate) fn ticks(&self, timeline: &Timeline, tuning: &TuningFile) -> u64 {
         self.ticks.unwrap_or_else(|| timeline.ticks_to_run(tuning.tuning.rate()))
     }
+}
+
+/// The file in ticks of a rate; what is odd about it is said.
+pub(crate) fn at_rate(file: &ButtonsFile, rate: f64) -> Timeline {
+    let (timeline, warnings) = file.at_rate(rate);
+    warnings.iter().for_each(|warning| output::say(&format!("warning: {warning}")));
+    timeline
+}
+
+/// Input to practise on, instead of a file.
+#[derive(Args)]
+pub(crate) struct Practice {
+    /// Press jump again and again, so many ticks or so much time apart: 24, "0.4 s"
+    #[arg(long, value_name = "TIME", value_parser = time, conflicts_with = "buttons")]
+    press_every: Option<Quantity>,
+    /// By how much each press comes earlier or later, at random
+    #[arg(long, value_name = "TIME", value_parser = time, requires = "press_every", default_value = "0")]
+    vary: Quantity,
+    /// The longest hold; each is at random from one tick to this
+    #[arg(long, value_name = "TIME", value_parser = time, requires = "press_every", default_value = "12")]
+    hold: Quantity,
+    /// What is held all the time beside it, such as "right"
+    #[arg(long, value_name = "BUTTONS", requires = "press_every", default_value = "-")]
+    with: String,
+    /// Another number makes other practice
+    #[arg(long, value_name = "N", requires = "press_every", default_value_t = 1)]
+    seed: u64,
+}
+
+/// How long practice goes on if nobody says, s.
+const PRACTICE_SECONDS: f64 = 10.0;
+
+impl Practice {
+    /// The input that is asked for, if any is.
+    pub(crate) fn input(&self, rate: f64, scale: &Scale, ticks: Option<u64>) -> Result<Option<PracticeInput>, Failure> {
+        let Some(every) = &self.press_every else { return Ok(None) };
+        let in_ticks = |time: &Quantity| match time.kind() {
+            None => time.value.round() as u64,
+            Some(_) => (time.in_px_and_seconds(scale) * rate).round() as u64,
+        };
+        let (every, vary, hold) = (in_ticks(every), in_ticks(&self.vary), in_ticks(&self.hold).max(1));
+        if every < 2 + 2 * vary {
+            return Err(Failure::Usage(format!(
+                "--press-every: presses that vary by {vary} ticks must be at least {} ticks apart, not {every}",
+                2 + 2 * vary
+            )));
+        }
+        let with = ButtonsFile::parse("--with", &format!("0 {}", self.with), scale)?.at_rate(rate).0.at(0);
+        let ticks = ticks.unwrap_or((PRACTICE_SECONDS * rate).round() as u64);
+        Ok(Some(PracticeInput { every, vary, hold, with, ticks, seed: self.seed }))
+    }
+}
+
+/// A number of ticks, or a time.
+fn time(text: &str) -> Result<Quantity, String> {
+    let quantity = Quantity::parse(text).map_err(|error| error.to_string())?;
+    let is_time = quantity.kind().is_none_or(|kind| kind == Kind::Time);
+    let fits = is_time && (0.0..=1e7).contains(&quantity.value);
+    fits.then_some(quantity).ok_or_else(|| "a number of ticks, such as 24, or a time, such as \"0.4 s\"".into())
 }

@@ -47,8 +47,8 @@ pub use analysis::{
     level_arcs_to_csv, picture_notes, rounding_of, tight_passages, times_in_air,
 };
 pub use files::{
-    ButtonsFile, Diagnostic, Diagnostics, FileError, LetterKind, Level, LevelProp, Picture, Timeline, TrialFile,
-    TuningFile, read_text, write_whole,
+    ButtonsFile, Diagnostic, Diagnostics, FileError, LetterKind, Level, LevelProp, Picture, PracticeInput, Timeline,
+    TrialFile, TuningFile, held_words, read_text, write_whole,
 };
 pub use names::Names;
 pub use quantity::{Kind, Quantity, QuantityError, Scale, short};

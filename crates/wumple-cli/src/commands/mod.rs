@@ -1,6 +1,7 @@
 //! One file a command.
 
 pub(crate) mod arcs;
+pub(crate) mod buttons;
 pub(crate) mod compare;
 pub(crate) mod convert;
 pub(crate) mod demo;

@@ -57,6 +57,18 @@ pub struct Timeline {
 }
 
 impl Timeline {
+    /// From these ticks on, each time exactly these are held; ticks must rise.
+    pub(crate) fn new(changes: Vec<(u64, Buttons)>) -> Timeline {
+        debug_assert!(changes.is_sorted_by(|a, b| a.0 < b.0), "ticks rise");
+        Timeline { changes }
+    }
+
+    /// The text of a buttons file that says the same, in ticks of this rate.
+    pub fn to_text(&self, rate: f64) -> String {
+        let line = |(tick, held): &(u64, Buttons)| format!("{tick:<6} {}\n", held_words(held));
+        format!("rate {rate}\n{}", self.changes.iter().map(line).collect::<String>())
+    }
+
     /// What is held during a tick. Before the first line, nothing.
     pub fn at(&self, tick: u64) -> Buttons {
         match self.changes.partition_point(|(from, _)| *from <= tick) {
@@ -129,6 +141,26 @@ impl ButtonsFile {
         }
         (Timeline { changes }, warnings)
     }
+}
+
+/// What is held, in the words of a buttons file.
+pub fn held_words(held: &Buttons) -> String {
+    let buttons = [
+        (held.left, "left"),
+        (held.right, "right"),
+        (held.up, "up"),
+        (held.down, "down"),
+        (held.jump, "jump"),
+        (held.grab, "grab"),
+    ];
+    let mut words: Vec<String> =
+        buttons.into_iter().filter(|(held, _)| *held).map(|(_, word)| word.to_owned()).collect();
+    for (part, positive, negative) in [(held.steer, "right", "left"), (held.climb, "up", "down")] {
+        if part != 0.0 {
+            words.push(format!("{}={}", if part > 0.0 { positive } else { negative }, part.abs()));
+        }
+    }
+    if words.is_empty() { "-".to_owned() } else { words.join(" ") }
 }
 
 fn joined(a: &Buttons, b: &Buttons) -> Buttons {

@@ -8,15 +8,17 @@ mod diagnostic;
 mod disk;
 pub(crate) mod edit;
 mod level;
+mod practice;
 mod reader;
 mod trace;
 mod trial;
 mod tuning;
 
-pub use buttons::{ButtonsFile, Timeline};
+pub use buttons::{ButtonsFile, Timeline, held_words};
 pub use diagnostic::{Diagnostic, Diagnostics};
 pub use disk::{FileError, read_text, write_whole};
 pub use level::{LetterKind, Level, LevelProp};
+pub use practice::PracticeInput;
 pub use trial::TrialFile;
 pub(crate) use trial::{Demand, Expectation, Number, Subject};
 pub use tuning::{Picture, TuningFile};
