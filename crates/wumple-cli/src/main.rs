@@ -14,7 +14,7 @@ use clap::{Parser, Subcommand};
 #[command(
     name = "wumple",
     version,
-    after_help = "Start with `wumple demo`. Every command has --help with an example.\n\
+    after_help = "Start with `wumple demo`, or `wumple new FOLDER`. Every command has --help with an example.\n\
                   Exit status: 0 done; 1 a check found something; 2 the command or a file is wrong."
 )]
 struct Arguments {
@@ -27,6 +27,7 @@ struct Arguments {
 
 #[derive(Subcommand)]
 enum Command {
+    New(commands::new::New),
     Demo(commands::demo::Demo),
     Arcs(commands::arcs::Arcs),
     Fit(commands::fit::Fit),
@@ -45,6 +46,7 @@ fn main() -> ExitCode {
         log.with_max_level(tracing::Level::DEBUG).init();
     }
     let done = match &arguments.command {
+        Command::New(new) => new.execute(),
         Command::Demo(demo) => demo.execute(),
         Command::Arcs(arcs) => arcs.execute(),
         Command::Fit(fit) => fit.execute(),

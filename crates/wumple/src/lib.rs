@@ -35,6 +35,7 @@ pub mod figures;
 mod files;
 mod names;
 mod quantity;
+pub mod starter;
 mod trace;
 mod why;
 

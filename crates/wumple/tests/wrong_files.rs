@@ -240,7 +240,7 @@ fn wrong_levels() {
             "rows",
             "row",
             &[
-                "l:3:1: [map] has no \"rows\"; they are the tiles, a letter each, in ''' quotes",
+                "l:3:1: [map] has no \"rows\"; they are the tiles, a letter each, in ''' quotes (or \"csv\" or \"png\" names a file)",
                 "l:4:1: unknown key \"row\" in [map]; did you mean \"rows\"?",
             ],
         ),

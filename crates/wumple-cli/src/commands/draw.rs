@@ -1,21 +1,24 @@
 use std::path::PathBuf;
 
 use clap::Args;
-use wumple::figures::{body_figure, level_figure};
-use wumple::{Level, Passage, TuningFile, picture_notes, short, tight_passages};
+use wumple::figures::{body_figure, level_figure, run_figure, run_time_figure};
+use wumple::{ButtonsFile, Level, Passage, Timeline, Trace, TuningFile, picture_notes, short, tight_passages};
 
 use crate::failure::Failure;
 use crate::output;
+use crate::script::at_rate;
 
 /// Draws a level: its tiles, platforms with their routes, props, zones and edges, and the hitbox of a
 /// character at the spawn
 ///
 /// With a tuning it also says which passages the hitbox does not fit through, and how the character's
-/// picture, if the tuning tells of one, differs from the hitbox.
+/// picture, if the tuning tells of one, differs from the hitbox. With a trace that `run --trace` wrote, or your
+/// game in the same form, it draws that run.
 #[derive(Args)]
 #[command(after_help = "Example:\n  \
     wumple draw demo/throwing-room.level.toml --tuning demo/dab.tuning.toml --figure room.png\n  \
-    wumple draw demo/chimney.level.toml --tuning demo/climbing-dab.tuning.toml --body-figure body.png")]
+    wumple draw demo/chimney.level.toml --tuning demo/climbing-dab.tuning.toml --body-figure body.png\n  \
+    wumple draw demo/throwing-room.level.toml --tuning demo/dab.tuning.toml --trace run.csv --figure run.png")]
 pub(crate) struct Draw {
     /// The level (*.level.toml)
     level: PathBuf,
@@ -28,6 +31,15 @@ pub(crate) struct Draw {
     /// Draw the hitbox with its probes and picture, large, into this file (.svg or .png)
     #[arg(long, value_name = "FILE", value_parser = output::figure_path, requires = "tuning")]
     body_figure: Option<PathBuf>,
+    /// Draw the path of this run over the level (.csv, .jsonl)
+    #[arg(long, value_name = "FILE", value_parser = output::trace_path, requires = "tuning")]
+    trace: Option<PathBuf>,
+    /// Draw that run's height, speeds and state against time into this file (.svg or .png)
+    #[arg(long, value_name = "FILE", value_parser = output::figure_path, requires = "trace")]
+    time_figure: Option<PathBuf>,
+    /// What was held, for the bars beneath (*.buttons)
+    #[arg(long, value_name = "FILE", requires = "time_figure")]
+    buttons: Option<PathBuf>,
 }
 
 impl Draw {
@@ -40,8 +52,11 @@ impl Draw {
                 output::say(&format!("warning: {warning}"));
             }
         }
-        output::write_figure(&self.figure, &level_figure(&level, tuning.as_ref()))?;
-        let Some(tuning) = tuning else { return Ok(()) };
+        let Some(tuning) = tuning else { return output::write_figure(&self.figure, &level_figure(&level, None)) };
+        if let Some(path) = &self.trace {
+            return self.draw_trace(&level, &tuning, &Trace::read(path, &level.names)?);
+        }
+        output::write_figure(&self.figure, &level_figure(&level, Some(&tuning)))?;
         for passage in tight_passages(&level, tuning.tuning.body()) {
             output::print(&passage_words(&passage, &tuning))?;
         }
@@ -52,6 +67,16 @@ impl Draw {
             Some(path) => output::write_figure(path, &body_figure(&tuning)),
             None => Ok(()),
         }
+    }
+
+    fn draw_trace(&self, level: &Level, tuning: &TuningFile, trace: &Trace) -> Result<(), Failure> {
+        output::write_figure(&self.figure, &run_figure(level, tuning, trace))?;
+        let Some(path) = &self.time_figure else { return Ok(()) };
+        let timeline = match &self.buttons {
+            Some(buttons) => at_rate(&ButtonsFile::read(buttons, &tuning.scale)?, trace.rate),
+            None => Timeline::default(),
+        };
+        output::write_figure(path, &run_time_figure(level, tuning, trace, &timeline))
     }
 }
 

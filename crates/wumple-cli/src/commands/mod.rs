@@ -7,5 +7,6 @@ pub(crate) mod convert;
 pub(crate) mod demo;
 pub(crate) mod draw;
 pub(crate) mod fit;
+pub(crate) mod new;
 pub(crate) mod run;
 pub(crate) mod trial;
