@@ -44,7 +44,7 @@ impl Trace {
                 Err(why) => notes.error(*place..*place, why),
             }
         }
-        let rate = written.last().and_then(|(_, last)| rate_of(last));
+        let rate = rate_of(&written);
         if rate.is_none() && !notes.has_errors() {
             notes.error(0..0, "a trace needs at least two rows, the start and a tick, with their times");
         }
@@ -114,11 +114,15 @@ fn json_rows(notes: &mut Notes, text: &str) -> Rows {
     rows
 }
 
-/// The rate whose ticks end at the times that are written.
-fn rate_of(last: &TraceRow) -> Option<f64> {
-    let rate = last.tick as f64 / last.time_s;
-    let exact = |rate: &f64| last.tick as f64 / rate == last.time_s;
-    let rate = [rate.round(), rate].into_iter().find(exact).unwrap_or(rate);
+/// The rate whose ticks end at the times that are written: to the bit, if there is one.
+fn rate_of(rows: &Rows) -> Option<f64> {
+    let (_, last) = rows.last()?;
+    let rough = last.tick as f64 / last.time_s;
+    let is_exact = |rate: &f64| rows.iter().all(|(_, row)| row.tick as f64 / rate == row.time_s);
+    // The quotient of rounded numbers may be a few steps off.
+    let above = std::iter::successors(Some(rough), |rate| Some(rate.next_up())).take(4);
+    let below = std::iter::successors(Some(rough), |rate| Some(rate.next_down())).take(4);
+    let rate = std::iter::once(rough.round()).chain(above).chain(below).find(is_exact).unwrap_or(rough);
     (rate.is_finite() && rate > 0.0).then_some(rate)
 }
 

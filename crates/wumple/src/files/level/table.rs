@@ -1,5 +1,6 @@
 //! A map as a CSV, as any spreadsheet writes it: a cell a tile.
 
+use std::collections::BTreeMap;
 use std::ops::Range;
 
 use super::super::diagnostic::{Diagnostic, Notes};
@@ -49,7 +50,8 @@ pub(super) fn read_table(
     let reader = reader.has_headers(false).flexible(true).delimiter(separator as u8).trim(csv::Trim::All);
     let mut table = Table { notes: Notes::new(name, text), separator, spans: Vec::new() };
     let mut rows: Vec<Vec<char>> = Vec::new();
-    let mut unknown: Vec<(usize, usize, String)> = Vec::new();
+    // Each unknown code once, with its first cell and how many there are.
+    let mut unknown: BTreeMap<String, (usize, usize, usize)> = BTreeMap::new();
     for record in reader.from_reader(text.as_bytes()).records() {
         let record = match record {
             Ok(record) => record,
@@ -64,7 +66,7 @@ pub(super) fn read_table(
         let mut row = Vec::with_capacity(record.len());
         for cell in &record {
             row.push(meaning(cell, codes, letters).unwrap_or_else(|| {
-                unknown.push((row.len(), rows.len(), cell.to_owned()));
+                unknown.entry(cell.to_owned()).or_insert((row.len(), rows.len(), 0)).2 += 1;
                 '.'
             }));
         }
@@ -74,8 +76,8 @@ pub(super) fn read_table(
         notes.add(table.notes.at(0..0, "the map has no rows; a cell is a tile".into()).into());
         return None;
     }
-    for (column, row, cell) in unknown {
-        notes.add(table.place(column, row).with_message(unknown_code(&cell, codes)).into());
+    for (cell, (column, row, count)) in unknown {
+        notes.add(table.place(column, row).with_message(unknown_code(&cell, count, codes)).into());
     }
     Some((rows, table))
 }
@@ -92,12 +94,13 @@ fn meaning(cell: &str, codes: &[(String, char)], letters: &[LetterKind]) -> Opti
     }
 }
 
-fn unknown_code(cell: &str, codes: &[(String, char)]) -> String {
+fn unknown_code(cell: &str, count: usize, codes: &[(String, char)]) -> String {
     let known = || codes.iter().map(|(code, _)| code.as_str());
     let remedy = match nearest(cell, known()) {
         Some(near) => format!("did you mean \"{near}\"?"),
         None if codes.is_empty() => "map.codes says what codes stand for, such as codes = { 1 = \"#\" }".to_owned(),
         None => format!("map.codes has {}", listed(known())),
     };
-    format!("unknown code \"{cell}\", which is no letter of the map either; {remedy}")
+    let more = if count > 1 { format!(" (in {count} cells)") } else { String::new() };
+    format!("unknown code \"{cell}\"{more}, which is no letter of the map either; {remedy}")
 }

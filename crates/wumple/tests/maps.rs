@@ -1,0 +1,236 @@
+//! Maps from other hands: CSV and PNG.
+
+use std::fs;
+
+use proptest::prelude::*;
+use wumple::{FileError, Level, Terrain};
+
+/// A folder with a level and the file that its map is in.
+struct Folder(tempfile::TempDir);
+
+impl Folder {
+    fn with(map: &str, file: &str, contents: &[u8]) -> Folder {
+        let folder = tempfile::tempdir().unwrap();
+        fs::write(folder.path().join(file), contents).unwrap();
+        fs::write(folder.path().join("l.level.toml"), format!("[map]\n{map}\n")).unwrap();
+        Folder(folder)
+    }
+
+    fn read(&self) -> Result<Level, String> {
+        let path = self.0.path().join("l.level.toml");
+        let plain = |text: String| text.replace(&format!("{}/", self.0.path().display()), "");
+        Level::read(&path).map_err(|error| match error {
+            FileError::Wrong(errors) => plain(errors.to_string()),
+            other => plain(other.to_string()),
+        })
+    }
+}
+
+/// The map as rows of letters.
+fn rows(level: &Level) -> Vec<String> {
+    let letter = |column, row| level.letters[level.grid.kind(column, row)].letter;
+    (0..level.grid.rows()).map(|row| (0..level.grid.columns()).map(|column| letter(column, row)).collect()).collect()
+}
+
+const ROOM: [&str; 3] = ["....", ".@=.", "####"];
+const CODES: &str = "csv = \"room.csv\"\ncodes = { 0 = \".\", 1 = \"#\", 2 = \"=\", 9 = \"@\" }";
+
+#[test]
+fn a_csv_of_any_spreadsheet_is_a_map() {
+    for text in [
+        "0,0,0,0\n0,9,2,0\n1,1,1,1\n",
+        "0,0,0,0\r\n0,9,2,0\r\n1,1,1,1",
+        "\u{feff}0;0;0;0\r\n0;9;2;0\r\n1;1;1;1\r\n",
+        "0\t0\t0\t0\n0\t9\t2\t0\n1\t1\t1\t1\n",
+        "\"0\",\"0\",\"0\",\"0\"\n0, 9 ,2,0\n1,1,\"1\",1\n",
+        ",,,\n,@,=,\n#,#,#,#\n",
+        ".,.,.,.\n0,@,2,0\n#,1,#,1\n",
+    ] {
+        let level = Folder::with(CODES, "room.csv", text.as_bytes()).read().expect(text);
+        assert_eq!(rows(&level), ROOM, "{text}");
+        assert_eq!(level.spawn_tile, (1, 1));
+    }
+    let minus = "csv = \"room.csv\"\ncodes = { -1 = \".\", \"a b\" = \"#\", 9 = \"@\" }";
+    assert_eq!(rows(&Folder::with(minus, "room.csv", b"-1,9\na b,a b\n").read().unwrap()), [".@", "##"]);
+}
+
+#[test]
+fn a_wrong_csv_says_which_cell() {
+    let table: [(&str, &str, &str); 9] = [
+        (
+            CODES,
+            "9,0\n0,7\n",
+            "room.csv:2:3: unknown code \"7\", which is no letter of the map either; map.codes has \"0\", \"1\", \"2\", \"9\"",
+        ),
+        (
+            "csv = \"room.csv\"",
+            "@,wall,wall\n",
+            "room.csv:1:3: unknown code \"wall\" (in 2 cells), which is no letter of the map either; map.codes says what codes stand for, such as codes = { 1 = \"#\" }",
+        ),
+        (CODES, "0,9\n1,1,1\n", "room.csv:2:1: row 1 has 3 letters where row 0 has 2; all rows must be of one length"),
+        (CODES, "0,0\n1,1\n", "room.csv:1:1: the map has no spawn; put one \"@\" where the character starts"),
+        (
+            CODES,
+            "9,0\n1,9\n",
+            "room.csv:2:3: a second spawn at column 1, row 1; the first is at column 0, row 0: keep one \"@\"",
+        ),
+        (CODES, "", "room.csv:1:1: the map has no rows; a cell is a tile"),
+        (
+            "csv = \"room.csv\"\ncodes = { 1 = \"Q\" }",
+            "@\n",
+            "l.level.toml:3:15: unknown letter \"Q\"; there is \".\", \"#\", \"=\", \"H\", \"/\", \"\\\", \"@\", \"^\", \"*\", \"!\", and [letters] may add others",
+        ),
+        (
+            "csv = \"room.csv\"\ncodes = { 1 = \"##\" }",
+            "@\n",
+            "l.level.toml:3:15: map.codes.1 is \"##\"; it must be one letter, such as \"#\"",
+        ),
+        ("csv = \"other.csv\"", "@\n", "l.level.toml:2:7: other.csv: No such file or directory (os error 2)"),
+    ];
+    for (map, text, message) in table {
+        assert_eq!(Folder::with(map, "room.csv", text.as_bytes()).read().expect_err(message), message);
+    }
+}
+
+#[test]
+fn a_map_comes_from_one_place() {
+    let table = [
+        ("rows = '@'\ncsv = \"room.csv\"", "l.level.toml:3:7: [map] has \"rows\", \"csv\"; keep one of them"),
+        (
+            "rows = '@'\ncodes = { 1 = \"#\" }",
+            "l.level.toml:3:9: map.codes goes with map.csv = \"room.csv\", which is not there",
+        ),
+        (
+            "csv = \"room.csv\"\ncolours = { \"#ffffff\" = \"#\" }",
+            "l.level.toml:3:11: map.colours goes with map.png = \"room.png\", which is not there",
+        ),
+        (
+            "",
+            "l.level.toml:1:1: [map] has no \"rows\"; they are the tiles, a letter each, in ''' quotes (or \"csv\" or \"png\" names a file)",
+        ),
+    ];
+    for (map, message) in table {
+        assert_eq!(Folder::with(map, "room.csv", b"@\n").read().expect_err(message), message);
+    }
+}
+
+const COLOURS: &str = "png = \"room.png\"\ncolours = { \"#ffffff\" = \".\", \"#8C4A2F\" = \"#\", \"#2b4c8c\" = \"=\", \"#000000\" = \"@\" }";
+
+fn colour(letter: char) -> [u8; 3] {
+    match letter {
+        '.' => [255, 255, 255],
+        '#' => [0x8c, 0x4a, 0x2f],
+        '=' => [0x2b, 0x4c, 0x8c],
+        _ => [0, 0, 0],
+    }
+}
+
+/// A picture of some rows, as bytes of a kind of PNG.
+fn picture(rows: &[&str], kind: png::ColorType, depth: png::BitDepth) -> Vec<u8> {
+    let (width, height) = (rows[0].len() as u32, rows.len() as u32);
+    let letters = || rows.iter().flat_map(|row| row.chars());
+    let palette: Vec<char> = vec!['.', '#', '=', '@'];
+    let mut bytes = Vec::new();
+    let mut encoder = png::Encoder::new(&mut bytes, width, height);
+    encoder.set_color(kind);
+    encoder.set_depth(depth);
+    let data: Vec<u8> = match (kind, depth) {
+        (png::ColorType::Indexed, png::BitDepth::Eight) => {
+            encoder.set_palette(palette.iter().flat_map(|letter| colour(*letter)).collect::<Vec<u8>>());
+            letters().map(|letter| palette.iter().position(|known| *known == letter).unwrap() as u8).collect()
+        }
+        (png::ColorType::Indexed, _) => {
+            encoder.set_palette(palette.iter().flat_map(|letter| colour(*letter)).collect::<Vec<u8>>());
+            let index = |letter: char| palette.iter().position(|known| *known == letter).unwrap() as u8;
+            // Four pixels a byte.
+            rows.iter().map(|row| row.chars().fold(0, |byte, letter| byte << 2 | index(letter))).collect()
+        }
+        (png::ColorType::Rgba, _) => letters()
+            .flat_map(|letter| {
+                if letter == '.' {
+                    [9, 9, 9, 0]
+                } else {
+                    let [r, g, b] = colour(letter);
+                    [r, g, b, 255]
+                }
+            })
+            .collect(),
+        (_, png::BitDepth::Sixteen) => {
+            letters().flat_map(|letter| colour(letter).map(|part| [part, part])).flatten().collect()
+        }
+        _ => letters().flat_map(colour).collect(),
+    };
+    encoder.write_header().unwrap().write_image_data(&data).unwrap();
+    bytes
+}
+
+#[test]
+fn a_picture_of_any_kind_is_a_map() {
+    use png::{BitDepth, ColorType};
+    for (kind, depth) in [
+        (ColorType::Rgb, BitDepth::Eight),
+        (ColorType::Rgb, BitDepth::Sixteen),
+        (ColorType::Rgba, BitDepth::Eight),
+        (ColorType::Indexed, BitDepth::Eight),
+        (ColorType::Indexed, BitDepth::Two),
+    ] {
+        let level = Folder::with(COLOURS, "room.png", &picture(&ROOM, kind, depth)).read();
+        let level = level.unwrap_or_else(|error| panic!("{kind:?} {depth:?}: {error}"));
+        assert_eq!(rows(&level), ROOM, "{kind:?} {depth:?}");
+    }
+}
+
+#[test]
+fn an_unknown_colour_names_its_pixel_and_the_nearest_known() {
+    let plain = |rows: &[&str]| picture(rows, png::ColorType::Rgb, png::BitDepth::Eight);
+    let without_brown = COLOURS.replace("\"#8C4A2F\"", "\"#8c4a30\"");
+    let table: [(&str, Vec<u8>, &str); 6] = [
+        (
+            &without_brown,
+            plain(&ROOM),
+            "l.level.toml:2:7: room.png: the pixel at column 0, row 2 is #8c4a2f (like 3 more), which no colour of map.colours is; the nearest is #8c4a30 = \"#\"",
+        ),
+        (
+            "png = \"room.png\"",
+            plain(&["@"]),
+            "l.level.toml:2:7: room.png: the pixel at column 0, row 0 is #000000, which no colour of map.colours is; it has none: say what it stands for, such as colours = { \"#8c4a2f\" = \"#\" }",
+        ),
+        (
+            COLOURS,
+            plain(&["..", "##"]),
+            "l.level.toml:2:7: room.png: the map has no spawn; put one \"@\" where the character starts",
+        ),
+        (
+            COLOURS,
+            plain(&["@@"]),
+            "l.level.toml:2:7: room.png: a second spawn at column 1, row 0; the first is at column 0, row 0: keep one \"@\"",
+        ),
+        (
+            "png = \"room.png\"\ncolours = { brown = \"#\" }",
+            plain(&["@"]),
+            "l.level.toml:2:7: room.png: \"brown\" in map.colours is no colour; it must be of the form \"#8c4a2f\"",
+        ),
+        (
+            COLOURS,
+            b"no picture".to_vec(),
+            "l.level.toml:2:7: room.png: this is no PNG that can be read: Invalid PNG signature.",
+        ),
+    ];
+    for (map, bytes, message) in table {
+        assert_eq!(Folder::with(map, "room.png", &bytes).read().expect_err(message), message);
+    }
+}
+
+proptest! {
+    #[test]
+    fn no_bytes_make_the_readers_panic(bytes in prop::collection::vec(any::<u8>(), 0..200), cut in 0usize..400, flip: u8) {
+        let _ = Folder::with(CODES, "room.csv", &bytes).read();
+        let _ = Folder::with(COLOURS, "room.png", &bytes).read();
+        let mut picture = picture(&ROOM, png::ColorType::Rgb, png::BitDepth::Eight);
+        let place = cut % picture.len();
+        picture[place] ^= flip;
+        let _ = Folder::with(COLOURS, "room.png", &picture).read();
+        picture.truncate(place);
+        let _ = Folder::with(COLOURS, "room.png", &picture).read();
+    }
+}
