@@ -13,6 +13,19 @@ pub const THROWING_ROOM: &str = include_str!("../demo/throwing-room.level.toml")
 /// Buttons that run Dab through the Throwing room.
 pub const THROWING_ROOM_BUTTONS: &str = include_str!("../demo/throwing-room.buttons");
 
+/// Buttons that jump two ticks after an edge of the Throwing room was walked over.
+pub const TOO_LATE_BUTTONS: &str = include_str!("../demo/too-late.buttons");
+
+/// Dab's tuning half way: without the forgiving windows.
+pub const QUICK_FALL: &str = include_str!("../demo/steps/3-fall.tuning.toml");
+
+/// Trials of the demo: the names of their files, and their texts.
+pub const TRIALS: [(&str, &str); 3] = [
+    ("gap.trial.toml", include_str!("../demo/gap.trial.toml")),
+    ("too-late.trial.toml", include_str!("../demo/too-late.trial.toml")),
+    ("hoist-yard.trial.toml", include_str!("../demo/hoist-yard.trial.toml")),
+];
+
 /// A room for one kind of motion, with buttons that lead Climbing Dab through it.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct Room {
@@ -72,16 +85,18 @@ pub const ROOMS: [Room; 7] = [
     },
 ];
 
-/// Every file of the demo with its name.
+/// Every file of the tour with its name.
 pub fn files() -> Vec<(String, &'static str)> {
     let single = [
         ("dab.tuning.toml", DAB),
         ("climbing-dab.tuning.toml", CLIMBING_DAB),
         ("throwing-room.level.toml", THROWING_ROOM),
         ("throwing-room.buttons", THROWING_ROOM_BUTTONS),
+        ("too-late.buttons", TOO_LATE_BUTTONS),
+        ("steps/3-fall.tuning.toml", QUICK_FALL),
     ];
     let rooms = ROOMS.iter().flat_map(|room| {
         [(format!("{}.level.toml", room.name), room.level), (format!("{}.buttons", room.name), room.buttons)]
     });
-    single.map(|(name, text)| (name.to_owned(), text)).into_iter().chain(rooms).collect()
+    single.into_iter().chain(TRIALS).map(|(name, text)| (name.to_owned(), text)).chain(rooms).collect()
 }

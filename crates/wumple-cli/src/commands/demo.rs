@@ -2,11 +2,12 @@ use std::path::{Path, PathBuf};
 
 use clap::Args;
 use wumple::figures::{
-    Figure, arcs_figure, body_figure, level_figure, ride_figure, run_figure, run_time_figure, time_figure,
+    Figure, arcs_figure, body_figure, compare_figure, level_figure, ride_figure, run_figure, run_time_figure,
+    time_figure,
 };
-use wumple::{ButtonsFile, Level, Timeline, Trace, TuningFile, Zone, demo};
+use wumple::{ButtonsFile, ComparedRun, Level, Timeline, Trace, TrialFile, TuningFile, Zone, demo};
 
-use super::{arcs, run};
+use super::{arcs, compare, run};
 use crate::failure::Failure;
 use crate::output;
 
@@ -60,7 +61,13 @@ impl Demo {
         }
         output::print(&output::table(&["room", "shows", "at the goal in tick"], rows))?;
 
+        self.compare_a_late_press(&throwing.level, &dab)?;
         let kept = self.write_sources()?;
+        output::print("\nTrials, which say whether all of it still is so:\n")?;
+        for (name, _) in demo::TRIALS {
+            let outcome = TrialFile::read(&self.path(name))?.run()?;
+            output::print(&outcome.to_string())?;
+        }
         let out = self.out.display();
         output::print(&format!("\nIn {out}, figures as .svg and .png:\n"))?;
         for (name, what) in [
@@ -70,6 +77,7 @@ impl Demo {
             ("ROOM-run, ROOM-run-over-time", "the path, by state, with its events; speeds, state and buttons"),
             ("ROOM-ride", "the path on the platform ridden longest, in the level and as it sees it"),
             ("ROOM-run.csv", "every tick of it"),
+            ("a-late-press-compared", "both paths, with the hitboxes at the same moments"),
             ("*.toml, *.buttons", "what it was made from: change a number and run it again, with"),
         ] {
             output::print(&format!("  {name:29} {what}"))?;
@@ -81,6 +89,21 @@ impl Demo {
             "\n  wumple run {out}/chimney.level.toml --tuning {out}/climbing-dab.tuning.toml \\\n      \
              --buttons {out}/chimney.buttons --figure {out}/chimney-run.svg --why"
         ))
+    }
+
+    fn compare_a_late_press(&self, level: &Level, dab: &TuningFile) -> Result<(), Failure> {
+        let strict = TuningFile::parse("steps/3-fall.tuning.toml", demo::QUICK_FALL)?;
+        let buttons = ButtonsFile::parse("too-late.buttons", demo::TOO_LATE_BUTTONS, &dab.scale)?;
+        let run = |tuning: &TuningFile| {
+            let rate = tuning.tuning.rate();
+            let (timeline, _) = buttons.at_rate(rate);
+            ComparedRun::of_tuning(level, tuning, &timeline, timeline.ticks_to_run(rate))
+        };
+        let runs = [run(&strict)?, run(dab)?];
+        let comparison = wumple::compare(&runs, dab.scale.tile);
+        output::print("\nA press two ticks after an edge (too-late.buttons), without coyote time and with it:\n")?;
+        output::print(&compare::tables(&comparison))?;
+        self.write("a-late-press-compared", &compare_figure(level, &runs, &comparison))
     }
 
     fn write(&self, name: &str, figure: &Figure) -> Result<(), Failure> {
