@@ -5,19 +5,19 @@ use std::path::{Path, PathBuf};
 use assert_cmd::Command;
 
 /// A file of the demo.
-pub fn demo_file(name: &str) -> PathBuf {
+pub(crate) fn demo_file(name: &str) -> PathBuf {
     Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo").join(name)
 }
 
 /// The program with these arguments.
-pub fn wumple(arguments: &[&str]) -> Command {
+pub(crate) fn wumple(arguments: &[&str]) -> Command {
     let mut command = Command::cargo_bin("wumple").unwrap();
     command.args(arguments).env("NO_COLOR", "1").current_dir(demo_file(""));
     command
 }
 
 /// Runs it: the exit status, what it printed, and what it said on standard error.
-pub fn output(command: &mut Command) -> (i32, String, String) {
+pub(crate) fn output(command: &mut Command) -> (i32, String, String) {
     let output = command.output().unwrap();
     let text = |bytes| String::from_utf8(bytes).unwrap();
     (output.status.code().unwrap(), text(output.stdout), text(output.stderr))

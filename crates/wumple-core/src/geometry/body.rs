@@ -47,7 +47,7 @@ impl Hitbox {
 
     /// Whether the two boxes overlap or touch.
     #[inline]
-    pub(crate) fn touches(&self, other: &Hitbox) -> bool {
+    pub fn touches(&self, other: &Hitbox) -> bool {
         self.left <= other.right && self.right >= other.left && self.top <= other.bottom && self.bottom >= other.top
     }
 

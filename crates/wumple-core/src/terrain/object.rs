@@ -1,3 +1,4 @@
+use crate::geometry::Hitbox;
 use crate::tuning::{LIMIT_LENGTH, LIMIT_SPEED, Release, round_length};
 use glam::DVec2;
 
@@ -72,6 +73,12 @@ impl Block {
         let (left, top) = (round_length(corner.x), round_length(corner.y));
         let (right, bottom) = (left + round_length(width), top + round_length(height));
         Block { left, right, top, bottom, material: Material::PLAIN }
+    }
+
+    /// Its box.
+    #[inline]
+    pub fn place(&self) -> Hitbox {
+        Hitbox { left: self.left, right: self.right, top: self.top, bottom: self.bottom }
     }
 }
 

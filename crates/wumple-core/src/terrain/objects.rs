@@ -14,12 +14,7 @@ pub(super) struct Objects {
 
 impl Objects {
     pub(super) fn new(blocks: Vec<Block>, ramps: Vec<Ramp>) -> Objects {
-        let blocks_at = Index::new(blocks.iter().map(|block| Hitbox {
-            left: block.left,
-            right: block.right,
-            top: block.top,
-            bottom: block.bottom,
-        }));
+        let blocks_at = Index::new(blocks.iter().map(Block::place));
         let ramps_at = Index::new(ramps.iter().map(|ramp| Hitbox {
             left: ramp.left.x,
             right: ramp.right.x,

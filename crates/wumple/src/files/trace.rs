@@ -128,7 +128,7 @@ fn rate_of(rows: &Rows) -> Option<f64> {
 
 fn report_of(row: &TraceRow, names: &mut Names) -> Result<TickReport, String> {
     let numbers = [row.x_px, row.y_px, row.vx_px_s, row.vy_px_s];
-    if let Some(wrong) = numbers.into_iter().find(|number| !(number.abs() <= MOST)) {
+    if let Some(wrong) = numbers.into_iter().find(|number| number.is_nan() || number.abs() > MOST) {
         return Err(format!("{wrong} is no place or speed of a run; they are from -{MOST} to {MOST}"));
     }
     let state = State::ALL.into_iter().find(|state| state.name() == row.state);
