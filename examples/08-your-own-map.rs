@@ -78,9 +78,13 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let tuning = Tuning::check(&TuningNumbers::new(10.0, 22.0, 120.0).with_jump(44.0, 0.35))?;
     let dab = world.add_character(tuning, DVec2::new(24.0, 80.0))?;
     let mut last = None;
-    for tick in 1..=160 {
-        let jump = (46..62).contains(&tick) || (86..110).contains(&tick) || (112..130).contains(&tick);
-        world.tick(&[Buttons { right: tick < 60 || (80..136).contains(&tick), jump, ..Buttons::NONE }]);
+    for tick in 1..=180 {
+        let jump = (46..62).contains(&tick) || (86..110).contains(&tick) || (126..150).contains(&tick);
+        world.tick(&[Buttons {
+            right: tick < 60 || (80..104).contains(&tick) || (122..150).contains(&tick),
+            jump,
+            ..Buttons::NONE
+        }]);
         let report = world.report(dab);
         if last != Some(report.support) || !report.events.is_empty() {
             let events: Vec<String> = report.events.iter().map(ToString::to_string).collect();

@@ -385,5 +385,42 @@ fn script_of_all_buttons() -> Vec<Buttons> {
     script().into_iter().map(climbing).collect()
 }
 
-criterion_group!(benches, ticks, abilities, platforms);
+/// Going back over a network: save a state, restore one, and make eight ticks again.
+fn going_back(criterion: &mut Criterion) {
+    const AGAIN: usize = 8;
+    let grid = Grid::new(SIDE, map(SIDE), TILE, &kinds(), Edges::default()).unwrap();
+    let mut group = criterion.benchmark_group("going-back");
+    for (name, platforms) in [("two characters", 0), ("two characters, 100 platforms", 100)] {
+        let platforms = Platforms::new(&strewn_platforms(platforms, SIDE), tuning().rate()).unwrap();
+        let mut world = World::with_platforms(&grid, platforms);
+        let ids = [0, 1].map(|_| world.add_character(tuning(), start(SIDE)).unwrap());
+        let script = script();
+        let held: Vec<[Buttons; 2]> = script.iter().map(|held| [*held, *held]).collect();
+        held[..600].iter().for_each(|held| world.tick(held));
+        let mut saved = world.save();
+        println!("{name}: a saved state takes {} bytes", saved.size_in_bytes());
+        held[600..][..AGAIN].iter().for_each(|held| world.tick(held));
+        let there = world.report(ids[1]).clone();
+        let again = |world: &mut World<&Grid>, saved: &Saved| {
+            world.restore(saved);
+            held[600..][..AGAIN].iter().for_each(|held| world.tick(black_box(held)));
+        };
+        again(&mut world, &saved);
+        assert_eq!(world.report(ids[1]), &there, "the same again, to the bit");
+        group.bench_function(BenchmarkId::new("save", name), |bencher| {
+            bencher.iter(|| world.save_into(black_box(&mut saved)));
+        });
+        group.bench_function(BenchmarkId::new("restore", name), |bencher| {
+            bencher.iter(|| world.restore(black_box(&saved)));
+        });
+        world.restore(&saved);
+        group.throughput(Throughput::Elements(AGAIN as u64));
+        group.bench_function(BenchmarkId::new("restore and eight ticks", name), |bencher| {
+            bencher.iter(|| again(&mut world, &saved));
+        });
+    }
+    group.finish();
+}
+
+criterion_group!(benches, ticks, abilities, platforms, going_back);
 criterion_main!(benches);
