@@ -5,12 +5,14 @@ use std::hint::black_box;
 use criterion::{BenchmarkId, Criterion, Throughput, criterion_group, criterion_main};
 use wumple_core::{
     Acceleration, Block, Buttons, DVec2, Edge, Edges, Grid, Hang, HoldNumbers, HoldWhen, LadderNumbers, Material,
-    PlatformNumbers, Platforms, Ramp, Release, SlideNumbers, SlideWhen, Surface, TileProperties, Tuning, TuningNumbers,
-    WallJumpNumbers, WallNumbers, World,
+    PlatformNumbers, Platforms, Ramp, Release, Saved, SlideNumbers, SlideWhen, Surface, TileProperties, Tuning,
+    TuningNumbers, WallJumpNumbers, WallNumbers, World,
 };
 
 const TILE: f64 = 16.0;
 const TICKS: usize = 4096;
+/// Tiles a side, where one size is enough.
+const SIDE: usize = 1000;
 const WIDTH: f64 = 10.0;
 const HEIGHT: f64 = 14.0;
 const TOP_SPEED: f64 = 120.0;
@@ -267,7 +269,6 @@ fn ticks(criterion: &mut Criterion) {
 /// A character with all abilities: on plain tiles, in a level of all kinds of tile, and with thousands of
 /// blocks and drawn ramps beside none.
 fn abilities(criterion: &mut Criterion) {
-    const SIDE: usize = 1000;
     let (script, tuning) = (script_of_all_buttons(), tuning_with_all_abilities());
     let edges = Edges { left: Edge::Solid, right: Edge::Solid, top: Edge::Solid, bottom: Edge::Solid };
     let plain = || Grid::new(SIDE, map(SIDE), TILE, &kinds(), edges).unwrap();
@@ -300,7 +301,6 @@ fn abilities(criterion: &mut Criterion) {
 
 /// Ten thousand platforms on a level beside none; and many characters beside one.
 fn platforms(criterion: &mut Criterion) {
-    const SIDE: usize = 1000;
     let edges = Edges { left: Edge::Solid, right: Edge::Solid, top: Edge::Solid, bottom: Edge::Solid };
     let kinds = [TileProperties::EMPTY, TileProperties::SOLID];
     let grid = Grid::new(SIDE, map(SIDE), TILE, &kinds, edges).unwrap();

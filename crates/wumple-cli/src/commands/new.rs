@@ -31,8 +31,7 @@ impl New {
         let [tuning, level, buttons] = [0, 1, 2].map(|index| file(starter::FILES[index].0));
         text += &format!(
             "\nThree commands to try next:\n\n  \
-             wumple run {level} --tuning {tuning} \\\n      \
-             --buttons {buttons} --figure {}\n  \
+             wumple run {level} --tuning {tuning} --buttons {buttons} --figure {}\n  \
              wumple arcs {tuning} --figure {}\n  \
              wumple trial {}\n\n\
              Then change a number in {tuning}, and try again.",

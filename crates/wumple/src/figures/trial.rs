@@ -55,8 +55,8 @@ fn draw_failures(sheet: &mut Sheet<'_>, frame: &Frame, outcome: &TrialOutcome) {
     for (check, failure) in outcome.failures() {
         let point = held(at(outcome.trace.rows[failure.tick as usize].feet));
         if let Some((place, within)) = check.place {
-            draw_expected_place(sheet, frame, (at(place), point), within);
-            labels.keep_free(around(at(place)));
+            let radius = draw_expected_place(sheet, frame, (at(place), point), within);
+            labels.keep_free(around(at(place), radius));
         }
         let words = words_of(check, failure);
         match marks.iter_mut().find(|(known, _)| *known == point) {
@@ -64,7 +64,7 @@ fn draw_failures(sheet: &mut Sheet<'_>, frame: &Frame, outcome: &TrialOutcome) {
             None => marks.push((point, words.into())),
         }
     }
-    marks.iter().for_each(|(point, _)| labels.keep_free(around(*point)));
+    marks.iter().for_each(|(point, _)| labels.keep_free(around(*point, 6.0)));
     for (point, words) in &marks {
         if let Some(area) = labels.place(*point, words) {
             labels::draw(sheet, *point, &area, words);
@@ -73,12 +73,13 @@ fn draw_failures(sheet: &mut Sheet<'_>, frame: &Frame, outcome: &TrialOutcome) {
     }
 }
 
-fn around(point: Point) -> Area {
-    Area { left: point.0, right: point.0, top: point.1, bottom: point.1 }.grown(6.0)
+fn around(point: Point, by: f64) -> Area {
+    Area { left: point.0, right: point.0, top: point.1, bottom: point.1 }.grown(by)
 }
 
-/// A circle around the place, as wide as it may be missed, and the way to where the feet came.
-fn draw_expected_place(sheet: &mut Sheet<'_>, frame: &Frame, (expected, found): (Point, Point), within: f64) {
+/// A circle around the place, as wide as it may be missed, and the way to where the feet came; says how wide
+/// the circle is.
+fn draw_expected_place(sheet: &mut Sheet<'_>, frame: &Frame, (expected, found): (Point, Point), within: f64) -> f64 {
     let radius = (frame.at(within, 0.0).0 - frame.at(0.0, 0.0).0).max(5.0);
     let turn = |step: u32| {
         let (sin, cos) = (f64::from(step) * std::f64::consts::TAU / 36.0).sin_cos();
@@ -91,6 +92,7 @@ fn draw_expected_place(sheet: &mut Sheet<'_>, frame: &Frame, (expected, found): 
     for part in frame.clip_path(&[expected, found]) {
         sheet.line(&part, stroke(TERRACOTTA, 1.0).dashed(Dash::Dots));
     }
+    radius
 }
 
 fn words_of(check: &TrialCheck, failure: &TrialFailure) -> [String; 2] {
