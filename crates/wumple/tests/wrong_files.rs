@@ -1,6 +1,6 @@
 //! Wrong files, each with the exact message it gets.
 
-use wumple::{ButtonsFile, Diagnostics, FileError, Level, Scale, TuningFile, read_text};
+use wumple::{ButtonsFile, Diagnostics, FileError, Level, Scale, TrialFile, TuningFile, read_text};
 
 const TUNING: &str = r#"name = "Dab"
 [scale]
@@ -17,6 +17,29 @@ time_to_apex = "0.35 s"
 "#;
 
 const LEVEL: &str = "name = \"Room\"\ntile = 16\n[map]\nrows = '''\n......\n......\n.@....\n######\n'''\n";
+
+const TRIAL: &str = r#"level = "throwing-room.level.toml"
+tuning = "dab.tuning.toml"
+press = "0 right; 40 right jump"
+[[expect]]
+event = "jumped:ground"
+at = 40
+within = "0.1 s"
+[[expect]]
+state = "rise"
+between = [30, 90]
+at_least = "0.1 s"
+at_most = 3
+[[expect]]
+place = ["10 tiles", "20 px"]
+before = 60
+within = "2 px"
+never = true
+[[expect]]
+number = "apex"
+after = 3
+at_least = "3 tiles"
+"#;
 
 const SCALE: Scale = Scale { tile: 16.0, frames_per_second: 60.0 };
 
@@ -617,6 +640,15 @@ mod anything {
             }
             if let Ok(file) = ButtonsFile::parse("b", &buttons, &SCALE) {
                 file.at_rate(60.0);
+            }
+        }
+
+        #[test]
+        fn no_text_makes_the_reader_of_trials_or_the_judge_panic(trial in spoiled(TRIAL)) {
+            match TrialFile::parse("demo/t.trial.toml", &trial) {
+                Ok(trial) if trial.ticks < 1000 => drop(trial.run().unwrap().to_string()),
+                Ok(_) => {}
+                Err(errors) => prop_assert!(!errors.render(false).is_empty()),
             }
         }
     }
