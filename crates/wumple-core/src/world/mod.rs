@@ -104,10 +104,10 @@ impl Saved {
 
     /// How much memory it takes, bytes. The tunings of characters are shared with the world, and not counted.
     pub fn size_in_bytes(&self) -> usize {
-        let events = |body: &Character| body.report().events.capacity() * size_of::<Event>();
+        let events = |of: &Character| of.report().events.capacity() * size_of::<Event>();
         size_of::<Saved>()
             + self.platforms.size_in_bytes()
-            + self.characters.iter().map(|body| size_of::<Character>() + events(body)).sum::<usize>()
+            + self.characters.iter().map(|of| size_of::<Character>() + events(of)).sum::<usize>()
             + self.props.iter().map(|prop| size_of::<PropState>() + events(&prop.body)).sum::<usize>()
     }
 }
