@@ -25,23 +25,24 @@ pub(crate) struct Script {
 }
 
 impl Script {
-    /// What is held at the tuning's rate; nothing if no buttons are given.
-    pub(crate) fn timeline(&self, tuning: &TuningFile) -> Result<Timeline, Failure> {
-        let rate = tuning.tuning.rate();
-        if let Some(input) = self.practice.input(rate, &tuning.scale, self.ticks)? {
-            return Ok(input.timeline());
-        }
-        let file = match (&self.buttons, &self.press) {
-            (Some(path), _) => ButtonsFile::read(path, &tuning.scale)?,
-            (None, Some(text)) => ButtonsFile::parse("--press", text, &tuning.scale)?,
-            (None, None) => return Ok(Timeline::default()),
+    /// What is held at the tuning's rate, and for how many of its ticks to run; nothing if no buttons are
+    /// given. What is said in ticks on the command line is in ticks of `first`, where several tunings run.
+    pub(crate) fn timeline(&self, tuning: &TuningFile, first: &TuningFile) -> Result<(Timeline, u64), Failure> {
+        let (rate, first_rate) = (tuning.tuning.rate(), first.tuning.rate());
+        let practice = self.practice.input(first_rate, &first.scale, self.ticks)?;
+        let file = match (&self.buttons, &self.press, practice) {
+            (_, _, Some(input)) => {
+                let text = input.timeline().to_text(first_rate);
+                Some(ButtonsFile::parse("--press-every", &text, &first.scale)?)
+            }
+            (Some(path), _, None) => Some(ButtonsFile::read(path, &tuning.scale)?),
+            (None, Some(text), None) => Some(ButtonsFile::parse("--press", text, &tuning.scale)?),
+            (None, None, None) => None,
         };
-        Ok(at_rate(&file, rate))
-    }
-
-    /// How many ticks of the tuning's rate are asked for.
-    pub(crate) fn ticks(&self, timeline: &Timeline, tuning: &TuningFile) -> u64 {
-        self.ticks.unwrap_or_else(|| timeline.ticks_to_run(tuning.tuning.rate()))
+        let timeline = file.map(|file| at_rate(&file, rate)).unwrap_or_default();
+        let asked = self.ticks.map(|ticks| (ticks as f64 / first_rate * rate).round() as u64);
+        let ticks = asked.unwrap_or_else(|| timeline.ticks_to_run(rate));
+        Ok((timeline, ticks))
     }
 }
 

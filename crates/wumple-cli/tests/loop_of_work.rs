@@ -178,6 +178,26 @@ fn compare_says_where_two_tunings_part_and_what_each_press_led_to() {
 }
 
 #[test]
+fn tunings_of_two_rates_practise_the_same_for_the_same_time() {
+    let folder = tempfile::tempdir().unwrap();
+    let fast = folder.path().join("fast.tuning.toml");
+    let dab = fs::read_to_string(demo_file("dab.tuning.toml")).unwrap();
+    fs::write(&fast, dab.replace("rate = 60 ", "rate = 120 ").replace("name = \"Dab\"", "name = \"Fast\"")).unwrap();
+    let level = ["--level", "throwing-room.level.toml", "--format", "json"];
+    let practice = ["--press-every", "40", "--vary", "4", "--ticks", "150"];
+    let mut command = wumple(&["compare", "dab.tuning.toml", fast.to_str().unwrap()]);
+    let (status, out, said) = output(command.args(level).args(practice));
+    assert_eq!(status, 0, "{said}");
+    let report = json(&out);
+    assert_eq!((&report["runs"][0]["ticks"], &report["runs"][1]["ticks"]), (&150.into(), &300.into()));
+    let pressed = |run: usize| -> Vec<u64> {
+        report["presses"][run].as_array().unwrap().iter().map(|press| press["pressed_tick"].as_u64().unwrap()).collect()
+    };
+    assert_eq!(pressed(1), pressed(0).iter().map(|tick| tick * 2).collect::<Vec<_>>());
+    assert_eq!(pressed(0).len(), 3);
+}
+
+#[test]
 fn traces_are_compared_with_tunings_and_drawn_as_the_run_was() {
     let folder = tempfile::tempdir().unwrap();
     let path = |name: &str| folder.path().join(name).display().to_string();

@@ -38,6 +38,7 @@ fn what_passes() {
         "event = \"jumped:air\"\nnever = true",
         "event = \"landed\"\nat_least = 2",
         "event = \"entered:goal\"\nnever = true",
+        "event = \"jumped\"\nafter = 40\nbefore = 90\nat_least = 1\nat_most = 1",
         "state = \"rise\"\nat = 50",
         "state = \"run\"\nbetween = [1, 39]\nalways = true",
         "state = \"rise\"\nat_least = \"0.5 s\"\nat_most = 1",
@@ -136,7 +137,7 @@ fn a_run_that_ends_early_meets_no_expectation_of_later() {
 #[test]
 fn wrong_trials_say_where_and_what() {
     let expect = |lines: &str| format!("[[expect]]\n{lines}");
-    let table: [(&str, String, &str); 22] = [
+    let table: [(&str, String, &str); 24] = [
         (
             LATE,
             String::new(),
@@ -227,6 +228,12 @@ fn wrong_trials_say_where_and_what() {
             LATE,
             expect("event = \"jumped\"\nat = 3\nbefore = 9"),
             "t.trial.toml:8:10: expect 1 says \"at\", \"before\"; keep one of them",
+        ),
+        (LATE, expect("event = \"jumped\"\nbefore = 0"), "t.trial.toml:7:10: expect 1.before: there is no tick then"),
+        (
+            LATE,
+            expect("event = \"jumped\"\nafter = 9\nbefore = 10"),
+            "t.trial.toml:8:10: expect 1.before: there is no tick then",
         ),
         (
             LATE,

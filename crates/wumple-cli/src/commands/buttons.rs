@@ -23,9 +23,9 @@ pub(crate) struct Buttons {
     buttons: Option<PathBuf>,
     #[command(flatten)]
     practice: Practice,
-    /// Ticks a second
-    #[arg(long, value_name = "HZ", default_value_t = 60.0, value_parser = rate)]
-    rate: f64,
+    /// Ticks a second [default: those of the file, or 60]
+    #[arg(long, value_name = "HZ", value_parser = rate)]
+    rate: Option<f64>,
     /// How many ticks of practice to make [default: ten seconds]
     #[arg(long, value_name = "N", value_parser = clap::value_parser!(u64).range(0..=10_000_000), requires = "press_every")]
     ticks: Option<u64>,
@@ -39,6 +39,9 @@ pub(crate) struct Buttons {
     #[arg(long, value_enum, default_value_t)]
     format: Format,
 }
+
+/// Ticks a second if nobody says, Hz.
+const DEFAULT_RATE: f64 = 60.0;
 
 #[derive(Serialize)]
 struct ButtonsReport {
@@ -59,22 +62,23 @@ struct Row {
 
 impl Buttons {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
-        let scale = Scale { tile: 16.0, frames_per_second: self.rate };
-        let timeline = match (&self.buttons, self.practice.input(self.rate, &scale, self.ticks)?) {
-            (_, Some(input)) => input.timeline(),
-            (Some(path), None) => at_rate(&ButtonsFile::read(path, &scale)?, self.rate),
-            (None, None) => Timeline::default(),
+        let scale = Scale { tile: 16.0, frames_per_second: self.rate.unwrap_or(DEFAULT_RATE) };
+        let file = self.buttons.as_ref().map(|path| ButtonsFile::read(path, &scale)).transpose()?;
+        let rate = self.rate.or(file.as_ref().and_then(|file| file.rate)).unwrap_or(DEFAULT_RATE);
+        let timeline = match (file, self.practice.input(rate, &scale, self.ticks)?) {
+            (Some(file), _) => at_rate(&file, rate),
+            (None, practice) => practice.map(|input| input.timeline()).unwrap_or_default(),
         };
-        let rows = rows(&timeline, self.rate);
+        let rows = rows(&timeline, rate);
         match self.format {
             Format::Table => output::print(&table(&rows))?,
             Format::Json => {
-                output::print_json(&ButtonsReport { format: "wumple-buttons 1", rate_hz: self.rate, rows })?;
+                output::print_json(&ButtonsReport { format: "wumple-buttons 1", rate_hz: rate, rows })?;
             }
             Format::Csv => output::print_csv(rows.into_iter())?,
         }
         if let Some(path) = &self.write {
-            wumple::write_whole(path, timeline.to_text(self.rate).as_bytes(), self.force)?;
+            wumple::write_whole(path, timeline.to_text(rate).as_bytes(), self.force)?;
             output::say(&format!("buttons: {}", path.display()));
         }
         Ok(())

@@ -46,26 +46,24 @@ const DEFAULT_TILE: f64 = 16.0;
 impl Compare {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
         let level = self.level.as_ref().map(|path| Level::read(path)).transpose()?;
-        let mut first_timeline = None;
-        let mut tile = level.as_ref().map(|level| level.grid.lattice().tile());
+        let tunings = self.files.iter().filter(|path| !is_trace(path)).map(|path| TuningFile::read(path));
+        let tunings = tunings.collect::<Result<Vec<_>, _>>()?;
+        let mut next_tuning = tunings.iter();
+        let mut timelines = Vec::new();
         let mut runs = Vec::new();
         for path in &self.files {
             if is_trace(path) {
                 let names = level.as_ref().map_or_else(Names::default, |level| level.names.clone());
                 runs.push(ComparedRun::of_trace(&stem(path), Trace::read(path, &names)?));
-                continue;
+            } else if let Some(tuning) = next_tuning.next() {
+                let (run, timeline) = self.run_tuning(tuning, &tunings[0], level.as_ref())?;
+                timelines.push((run.trace.rate, timeline));
+                runs.push(run);
             }
-            let tuning = TuningFile::read(path)?;
-            tile = tile.or(Some(tuning.scale.tile));
-            let (run, timeline) = self.run_tuning(&tuning, level.as_ref())?;
-            // Bars are drawn in ticks of the first run.
-            if runs.is_empty() || run.trace.rate == runs.first().map_or(0.0, |first: &ComparedRun| first.trace.rate) {
-                first_timeline = first_timeline.or(Some(timeline));
-            }
-            runs.push(run);
         }
         self.name_apart(&mut runs);
-        let tile = tile.unwrap_or(DEFAULT_TILE);
+        let tile = level.as_ref().map(|level| level.grid.lattice().tile());
+        let tile = tile.or(tunings.first().map(|tuning| tuning.scale.tile)).unwrap_or(DEFAULT_TILE);
         let comparison = wumple::compare(&runs, tile);
         match self.format {
             Format::Table => output::print(&tables(&comparison))?,
@@ -76,13 +74,20 @@ impl Compare {
             output::write_figure(path, &compare_figure(level, &runs, &comparison))?;
         }
         if let Some(path) = &self.time_figure {
-            let figure = compare_time_figure(&runs, &comparison, first_timeline.as_ref(), tile);
+            // Bars are drawn in ticks of the first run.
+            let held = timelines.iter().find(|(rate, _)| *rate == runs[0].trace.rate).map(|(_, timeline)| timeline);
+            let figure = compare_time_figure(&runs, &comparison, held, tile);
             output::write_figure(path, &figure)?;
         }
         Ok(())
     }
 
-    fn run_tuning(&self, tuning: &TuningFile, level: Option<&Level>) -> Result<(ComparedRun, Timeline), Failure> {
+    fn run_tuning(
+        &self,
+        tuning: &TuningFile,
+        first: &TuningFile,
+        level: Option<&Level>,
+    ) -> Result<(ComparedRun, Timeline), Failure> {
         let Some(level) = level else {
             let what = format!("{} is a tuning: --level says where it is to run", tuning.name);
             return Err(Failure::Usage(what));
@@ -90,8 +95,7 @@ impl Compare {
         if let Some(warning) = level.warning_for(tuning) {
             output::say(&format!("warning: {warning}"));
         }
-        let timeline = self.script.timeline(tuning)?;
-        let ticks = self.script.ticks(&timeline, tuning);
+        let (timeline, ticks) = self.script.timeline(tuning, first)?;
         Ok((ComparedRun::of_tuning(level, tuning, &timeline, ticks)?, timeline))
     }
 

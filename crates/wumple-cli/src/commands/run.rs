@@ -56,11 +56,10 @@ impl Run {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
         let level = Level::read(&self.level)?;
         let tuning = TuningFile::read(&self.tuning)?;
-        let timeline = self.script.timeline(&tuning)?;
+        let (timeline, ticks) = self.script.timeline(&tuning, &tuning)?;
         if let Some(warning) = level.warning_for(&tuning) {
             output::say(&format!("warning: {warning}"));
         }
-        let ticks = self.script.ticks(&timeline, &tuning);
         let mut log = WhyLog::default();
         let trace = if self.why {
             wumple::run_told(&level, &tuning.tuning, &timeline, ticks, &mut log)?

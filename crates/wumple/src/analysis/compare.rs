@@ -145,11 +145,11 @@ pub fn compare(runs: &[ComparedRun], tile: f64) -> Comparison {
     Comparison {
         format: "wumple-compare 1",
         tile_px: tile,
-        apart: part(runs, |row| {
-            let support = row.support;
-            (Near(row.feet), row.state, support)
+        apart: part(runs, |run, row| (Near(row.feet), row.state, run.trace.names.support(row.support))),
+        happened: part(runs, |run, row| {
+            let words = |event: &Event| run.trace.names.event(&event.without_numbers());
+            row.events.iter().map(words).collect::<Vec<_>>()
         }),
-        happened: part(runs, |row| row.events.iter().map(Event::without_numbers).collect::<Vec<_>>()),
         runs: runs.iter().map(|run| numbers_of(run, tile)).collect(),
         presses: runs.iter().map(|run| run.log.as_ref().map(|log| log.presses().to_vec())).collect(),
     }
@@ -166,14 +166,15 @@ impl PartialEq for Near {
 
 /// The first moment at which the runs differ in this. Ticks of runs at different rates are compared where
 /// they end together; one run alone that goes on has parted.
-fn part<V: PartialEq>(runs: &[ComparedRun], of: impl Fn(&TickReport) -> V) -> Option<Parting> {
+fn part<V: PartialEq>(runs: &[ComparedRun], of: impl Fn(&ComparedRun, &TickReport) -> V) -> Option<Parting> {
     let (first, others) = runs.split_first()?;
     let longest = runs.iter().max_by_key(|run| run.trace.rows.len())?;
     for row in &longest.trace.rows {
         let seconds = row.tick as f64 / longest.trace.rate;
-        let expected = first.row_at(seconds).map(&of);
+        let then = |run: &ComparedRun| run.row_at(seconds).map(|row| of(run, row));
         let ends_here = |run: &ComparedRun| run.row_at(seconds).is_some() || is_over(run, seconds);
-        if !runs.iter().all(ends_here) || others.iter().all(|run| run.row_at(seconds).map(&of) == expected) {
+        let expected = then(first);
+        if !runs.iter().all(ends_here) || others.iter().all(|run| then(run) == expected) {
             continue;
         }
         return Some(Parting { time_s: seconds, runs: runs.iter().map(|run| at_parting(run, seconds)).collect() });

@@ -2,10 +2,12 @@
 
 use std::collections::BTreeMap;
 use std::ops::Range;
+use std::path::{Path, PathBuf};
 
 use toml_edit::{Document, Item, TableLike, Value};
 
 use super::diagnostic::Notes;
+use super::disk::FileError;
 use crate::quantity::{Kind, Quantity, Scale};
 
 /// A table of a TOML file, being read.
@@ -159,6 +161,30 @@ impl<'d> Section<'d> {
     /// A text, if one is there; nothing is noted if it is something else.
     pub(crate) fn peek_text(&self, key: &str) -> Option<&'d str> {
         self.table.get(key).and_then(Item::as_str)
+    }
+
+    /// What a file that is named here holds, and its path: it is found from the folder of the file that names
+    /// it. What is wrong with it is noted, in its own lines.
+    pub(crate) fn file<T>(
+        &self,
+        notes: &mut Notes,
+        key: &str,
+        example: &str,
+        read: impl FnOnce(&Path) -> Result<T, FileError>,
+    ) -> Option<(PathBuf, T)> {
+        let file = self.text(notes, key, example)?;
+        let path = Path::new(&notes.source().name).parent().unwrap_or(Path::new("")).join(file);
+        match read(&path) {
+            Ok(contents) => Some((path, contents)),
+            Err(FileError::Wrong(wrong)) => {
+                notes.add(wrong);
+                None
+            }
+            Err(error) => {
+                notes.error(self.place_of(key), error.to_string());
+                None
+            }
+        }
     }
 
     /// One of a few words, if it is there.

@@ -1,10 +1,9 @@
 //! The map of a level, as rows of letters: written in the level's file, in a CSV, or as a picture.
 
 use std::ops::Range;
-use std::path::Path;
 
 use super::super::diagnostic::{Diagnostic, Notes};
-use super::super::disk::{FileError, read_bytes, read_text};
+use super::super::disk::{read_bytes, read_text};
 use super::super::reader::{Section, listed, nearest};
 use super::LetterKind;
 use super::picture::read_picture;
@@ -179,29 +178,6 @@ fn from_rows(notes: &mut Notes, map: &Section<'_>) -> Option<Map> {
     Some(Map { rows, origin: Origin::Text(places) })
 }
 
-/// What a file that the map names holds; what is wrong with reading it is noted. A file is found from the
-/// level's folder.
-fn file_named<T>(
-    notes: &mut Notes,
-    map: &Section<'_>,
-    key: &str,
-    read: impl FnOnce(&Path) -> Result<T, FileError>,
-) -> Option<(String, T)> {
-    let file = map.text(notes, key, &format!("room.{key}"))?;
-    let path = Path::new(&notes.source().name).parent().unwrap_or(Path::new("")).join(file);
-    match read(&path) {
-        Ok(contents) => Some((path.display().to_string(), contents)),
-        Err(FileError::Wrong(wrong)) => {
-            notes.add(wrong);
-            None
-        }
-        Err(error) => {
-            notes.error(map.place_of(key), error.to_string());
-            None
-        }
-    }
-}
-
 /// The letters that words of a file stand for: `codes` or `colours`. What is no known letter is noted.
 fn meanings(notes: &mut Notes, map: &Section<'_>, key: &str, letters: &[LetterKind]) -> Vec<(String, char)> {
     let Some(section) = map.section(notes, key) else { return Vec::new() };
@@ -225,14 +201,15 @@ fn meanings(notes: &mut Notes, map: &Section<'_>, key: &str, letters: &[LetterKi
 
 fn from_table(notes: &mut Notes, map: &Section<'_>, letters: &[LetterKind]) -> Option<Map> {
     let codes = meanings(notes, map, "codes", letters);
-    let (name, text) = file_named(notes, map, "csv", read_text)?;
-    let (rows, table) = read_table(notes, &name, &text, &codes, letters)?;
+    let (path, text) = map.file(notes, "csv", "room.csv", read_text)?;
+    let (rows, table) = read_table(notes, &path.display().to_string(), &text, &codes, letters)?;
     Some(Map { rows, origin: Origin::Table(table) })
 }
 
 fn from_picture(notes: &mut Notes, map: &Section<'_>, letters: &[LetterKind]) -> Option<Map> {
     let colours = meanings(notes, map, "colours", letters);
-    let (name, bytes) = file_named(notes, map, "png", read_bytes)?;
+    let (path, bytes) = map.file(notes, "png", "room.png", read_bytes)?;
+    let name = path.display().to_string();
     let span = map.place_of("png");
     match read_picture(&bytes, &colours) {
         Ok(rows) => Some(Map { rows, origin: Origin::Picture { name, span } }),

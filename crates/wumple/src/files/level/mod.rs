@@ -82,7 +82,8 @@ impl Level {
         Ok(Level::parse(&path.display().to_string(), &read_text(path)?)?)
     }
 
-    /// Reads and checks the text of a level file; `name` is what messages call it.
+    /// Reads and checks the text of a level file; `name` is what messages call it, and the folder in it is
+    /// where a CSV or a PNG that the map names is found.
     ///
     /// # Errors
     ///

@@ -1,51 +1,11 @@
-//! `*.trial.toml` files: a level, a tuning, buttons, and what must come of them.
+//! What a trial expects: one thing of a run, in some ticks, and how much of it.
 
-use std::path::{Path, PathBuf};
-
-use toml_edit::Document;
 use wumple_core::{DVec2, State, Support};
 
-use super::buttons::{ButtonsFile, Timeline};
-use super::diagnostic::{Diagnostic, Diagnostics, Notes};
-use super::disk::{FileError, read_text};
-use super::level::Level;
-use super::reader::{self, MOST_TICKS, Section, listed, nearest};
-use super::tuning::{TuningFile, file_stem};
+use super::super::diagnostic::{Diagnostic, Notes};
+use super::super::reader::{Section, listed, nearest};
 use crate::names::Names;
-use crate::quantity::{Kind, Scale, short};
-
-/// A `*.trial.toml` file: a run, and what is expected of it.
-///
-/// In a test of a game:
-///
-/// ```no_run
-/// # use std::path::Path;
-/// # use wumple::TrialFile;
-/// # fn the_gap_is_jumped() -> Result<(), Box<dyn std::error::Error>> {
-/// let mut outcome = TrialFile::read(Path::new("trials/gap.trial.toml"))?.run()?;
-/// # #[cfg(feature = "figures")]
-/// outcome.draw_failures(Path::new("target/trials"))?;
-/// assert!(outcome.passed(), "{outcome}");
-/// # Ok(())
-/// # }
-/// ```
-#[derive(Clone, Debug)]
-pub struct TrialFile {
-    /// What messages call the file: its path.
-    pub file: String,
-    /// The trial's name; the file's if it has none.
-    pub name: String,
-    /// Where it runs.
-    pub level: Level,
-    /// How the character moves.
-    pub tuning: TuningFile,
-    /// What is held.
-    pub timeline: Timeline,
-    /// How many ticks it runs.
-    pub ticks: u64,
-    /// What must come of it.
-    pub(crate) expectations: Vec<Expectation>,
-}
+use crate::quantity::{Kind, short};
 
 /// One `[[expect]]` of a trial.
 #[derive(Clone, Debug)]
@@ -146,132 +106,24 @@ impl Number {
 /// How near the feet must be to a place if nothing is said, px.
 const NEAR_ENOUGH: f64 = 0.5;
 
-const KEYS: [&str; 13] = [
-    "event", "state", "support", "place", "number", "at", "before", "after", "between", "within", "at_least",
-    "at_most", "never",
-];
+/// What an expectation can be about.
+const SUBJECTS: [&str; 5] = ["event", "state", "support", "place", "number"];
 
-impl TrialFile {
-    /// Reads and checks a trial, and the files that it names, which are found from its folder.
-    ///
-    /// # Errors
-    ///
-    /// If it or a file that it names cannot be read, or is wrong: all that is wrong with them, with the
-    /// places.
-    pub fn read(path: &Path) -> Result<TrialFile, FileError> {
-        Ok(TrialFile::parse(&path.display().to_string(), &read_text(path)?)?)
-    }
+/// What it can say of that.
+const REST: [&str; 9] = ["at", "before", "after", "between", "within", "at_least", "at_most", "never", "always"];
 
-    /// Reads and checks the text of a trial; `name` is what messages call it, and the folder in it is where
-    /// the files that it names are found.
-    ///
-    /// # Errors
-    ///
-    /// Like [`TrialFile::read`].
-    pub fn parse(name: &str, text: &str) -> Result<TrialFile, Diagnostics> {
-        let mut notes = Notes::new(name, text);
-        let trial = reader::parse(&mut notes).and_then(|document| read(&mut notes, &document, name));
-        notes.finish()?;
-        Ok(trial.expect("no error was noted"))
-    }
-
-    /// How many expectations it has.
-    pub fn expectations(&self) -> usize {
-        self.expectations.len()
-    }
-}
-
-fn read(notes: &mut Notes, document: &Document<String>, name: &str) -> Option<TrialFile> {
-    let mut top = Section::top(document, Scale { tile: 16.0, frames_per_second: 60.0 });
-    top.knows(notes, &["name", "level", "tuning", "buttons", "press", "ticks", "expect"]);
-    let called = top.text(notes, "name", "The gap is jumped").map_or_else(|| file_stem(name), str::to_owned);
-    let level = file_named(notes, &top, name, "level", "room.level.toml")
-        .and_then(|path| noted(notes, &top, "level", Level::read(&path)));
-    let tuning = file_named(notes, &top, name, "tuning", "dab.tuning.toml")
-        .and_then(|path| noted(notes, &top, "tuning", TuningFile::read(&path)));
-    let scale = tuning.as_ref().map_or(Scale { tile: 16.0, frames_per_second: 60.0 }, |tuning| tuning.scale);
-    let rate = tuning.as_ref().map_or(60.0, |tuning| tuning.tuning.rate());
-    top.set_scale(scale);
-    let buttons = read_buttons(notes, &top, name, &scale);
-    let names = level.as_ref().map(|level| level.names.clone()).unwrap_or_default();
-    let sections = top.sections(notes, "expect");
-    if sections.is_empty() && !notes.has_errors() {
-        notes.error(0..0, "nothing is expected; add an [[expect]], such as event = \"jumped:ground\" and at = 30");
-    }
-    let expectations: Vec<Expectation> =
-        sections.iter().filter_map(|section| read_expectation(notes, section, &names, rate)).collect();
-    let ticks = top.moment(notes, "ticks", rate);
-    let timeline = buttons.map(|buttons| buttons.at_rate(rate).0).unwrap_or_default();
-    let latest = expectations.iter().map(|expectation| expectation.to.unwrap_or(0).max(expectation.from)).max();
-    if let (Some(ticks), Some(latest)) = (ticks, latest.filter(|latest| ticks.is_some_and(|ticks| *latest > ticks))) {
-        let message = format!("the run has {ticks} ticks, and something is expected of tick {latest}; make it longer");
-        notes.error(top.place_of("ticks"), message);
-    }
-    let ticks = ticks.unwrap_or_else(|| timeline.ticks_to_run(rate).max(latest.unwrap_or(0)));
-    if ticks as f64 > MOST_TICKS {
-        notes.error(0..0, format!("the run would have {ticks} ticks; it may have {MOST_TICKS}"));
-    }
-    let (level, tuning) = (level?, tuning?);
-    Some(TrialFile { file: name.to_owned(), name: called, level, tuning, timeline, ticks, expectations })
-}
-
-/// The path of a file that the trial names: from the trial's folder.
-fn file_named(notes: &mut Notes, top: &Section<'_>, trial: &str, key: &str, example: &str) -> Option<PathBuf> {
-    if !top.has(key) {
-        notes.error(0..0, format!("the trial has no \"{key}\"; it needs a file, such as {key} = \"{example}\""));
-    }
-    let file = top.text(notes, key, example)?;
-    Some(Path::new(trial).parent().unwrap_or(Path::new("")).join(file))
-}
-
-/// What a file that the trial names says; what is wrong with it is noted.
-fn noted<T>(notes: &mut Notes, top: &Section<'_>, key: &str, read: Result<T, FileError>) -> Option<T> {
-    match read {
-        Ok(value) => Some(value),
-        Err(FileError::Wrong(diagnostics)) => {
-            notes.add(diagnostics);
-            None
-        }
-        Err(error) => {
-            notes.error(top.place_of(key), error.to_string());
-            None
-        }
-    }
-}
-
-fn read_buttons(notes: &mut Notes, top: &Section<'_>, trial: &str, scale: &Scale) -> Option<ButtonsFile> {
-    match (top.has("buttons"), top.has("press")) {
-        (true, true) => {
-            notes.error(top.place_of("press"), "the trial has \"buttons\" and \"press\"; keep one of them");
-            None
-        }
-        (false, true) => {
-            let text = top.text(notes, "press", "0 right; 30 right jump")?;
-            let parsed = ButtonsFile::parse("press", text, scale);
-            parsed
-                .map_err(|errors| {
-                    let messages: Vec<&str> = errors.iter().map(Diagnostic::message).collect();
-                    notes.error(top.place_of("press"), format!("press: {}", messages.join("; ")));
-                })
-                .ok()
-        }
-        _ => {
-            let path = file_named(notes, top, trial, "buttons", "room.buttons")?;
-            noted(notes, top, "buttons", ButtonsFile::read(&path, scale))
-        }
-    }
-}
-
-fn read_expectation(notes: &mut Notes, section: &Section<'_>, names: &Names, rate: f64) -> Option<Expectation> {
-    section.knows(notes, &[&KEYS[..], &["always"]].concat());
-    let subjects: Vec<&str> = KEYS[..5].iter().copied().filter(|key| section.has(key)).collect();
+/// Reads an `[[expect]]`; what is wrong is noted.
+pub(super) fn read_expectation(
+    notes: &mut Notes,
+    section: &Section<'_>,
+    names: &Names,
+    rate: f64,
+) -> Option<Expectation> {
+    section.knows(notes, &[&SUBJECTS[..], &REST].concat());
+    let subjects: Vec<&str> = SUBJECTS.into_iter().filter(|key| section.has(key)).collect();
     let [subject] = subjects[..] else {
         let found = if subjects.is_empty() { "none".to_owned() } else { listed(subjects.iter().copied()) };
-        let message = format!(
-            "{} is about one of {}; this one is about {found}",
-            section.name(),
-            listed(KEYS[..5].iter().copied())
-        );
+        let message = format!("{} is about one of {}; this one is about {found}", section.name(), listed(SUBJECTS));
         notes.error(section.span(), message);
         return None;
     };
@@ -360,17 +212,18 @@ fn read_window(
             let (from, to) = section.moments(notes, "between", rate)?;
             Some((from, Some(to), format!(" in ticks {from} to {to}")))
         }
-        ["before"] => {
-            let before = moment(notes, "before")?;
-            if before == 0 {
-                notes.error(section.place_of("before"), "there is no tick before tick 0");
+        ["before"] | ["after"] | ["before", "after"] => {
+            let before = if section.has("before") { Some(moment(notes, "before")?) } else { None };
+            let after = if section.has("after") { Some(moment(notes, "after")?) } else { None };
+            let (from, to) = (after.map_or(0, |after| after + 1), before.map(|before| before.checked_sub(1)));
+            if to.is_some_and(|to| to.is_none_or(|to| to < from)) {
+                let message = format!("{}: there is no tick then", section.name_of("before"));
+                notes.error(section.place_of("before"), message);
                 return None;
             }
-            Some((0, Some(before - 1), format!(" before tick {before}")))
-        }
-        ["after"] => {
-            let after = moment(notes, "after")?;
-            Some((after + 1, None, format!(" after tick {after}")))
+            let words = [("after", after), ("before", before)];
+            let words = words.into_iter().filter_map(|(word, tick)| Some(format!(" {word} tick {}", tick?)));
+            Some((from, to.flatten(), words.collect::<Vec<_>>().join(" and")))
         }
         _ => {
             let message = format!("{} says {}; keep one of them", section.name(), listed(said.iter().copied()));

@@ -1,0 +1,147 @@
+//! `*.trial.toml` files: a level, a tuning, buttons, and what must come of them.
+
+use std::path::Path;
+
+use toml_edit::Document;
+
+mod expect;
+
+use super::buttons::{ButtonsFile, Timeline};
+use super::diagnostic::{Diagnostic, Diagnostics, Notes};
+use super::disk::{FileError, read_text};
+use super::level::Level;
+use super::reader::{self, MOST_TICKS, Section};
+use super::tuning::{TuningFile, file_stem};
+use crate::quantity::Scale;
+use expect::read_expectation;
+
+pub(crate) use expect::{Demand, Expectation, Number, Subject};
+
+/// A `*.trial.toml` file: a run, and what is expected of it.
+///
+/// In a test of a game:
+///
+/// ```no_run
+/// # use std::path::Path;
+/// # use wumple::TrialFile;
+/// # fn the_gap_is_jumped() -> Result<(), Box<dyn std::error::Error>> {
+/// let mut outcome = TrialFile::read(Path::new("trials/gap.trial.toml"))?.run()?;
+/// # #[cfg(feature = "figures")]
+/// outcome.draw_failures(Path::new("target/trials"))?;
+/// assert!(outcome.passed(), "{outcome}");
+/// # Ok(())
+/// # }
+/// ```
+#[derive(Clone, Debug)]
+pub struct TrialFile {
+    /// What messages call the file: its path.
+    pub file: String,
+    /// The trial's name; the file's if it has none.
+    pub name: String,
+    /// Where it runs.
+    pub level: Level,
+    /// How the character moves.
+    pub tuning: TuningFile,
+    /// What is held.
+    pub timeline: Timeline,
+    /// How many ticks it runs.
+    pub ticks: u64,
+    /// What must come of it.
+    pub(crate) expectations: Vec<Expectation>,
+}
+
+impl TrialFile {
+    /// Reads and checks a trial, and the files that it names, which are found from its folder.
+    ///
+    /// # Errors
+    ///
+    /// If it or a file that it names cannot be read, or is wrong: all that is wrong with them, with the
+    /// places.
+    pub fn read(path: &Path) -> Result<TrialFile, FileError> {
+        Ok(TrialFile::parse(&path.display().to_string(), &read_text(path)?)?)
+    }
+
+    /// Reads and checks the text of a trial; `name` is what messages call it, and the folder in it is where
+    /// the files that it names are found.
+    ///
+    /// # Errors
+    ///
+    /// Like [`TrialFile::read`].
+    pub fn parse(name: &str, text: &str) -> Result<TrialFile, Diagnostics> {
+        let mut notes = Notes::new(name, text);
+        let trial = reader::parse(&mut notes).and_then(|document| read(&mut notes, &document, name));
+        notes.finish()?;
+        Ok(trial.expect("no error was noted"))
+    }
+
+    /// How many expectations it has.
+    pub fn expectations(&self) -> usize {
+        self.expectations.len()
+    }
+}
+
+fn read(notes: &mut Notes, document: &Document<String>, name: &str) -> Option<TrialFile> {
+    let mut top = Section::top(document, Scale { tile: 16.0, frames_per_second: 60.0 });
+    top.knows(notes, &["name", "level", "tuning", "buttons", "press", "ticks", "expect"]);
+    let called = top.text(notes, "name", "The gap is jumped").map_or_else(|| file_stem(name), str::to_owned);
+    let level = needed_file(notes, &top, "level", "room.level.toml", Level::read);
+    let tuning = needed_file(notes, &top, "tuning", "dab.tuning.toml", TuningFile::read);
+    let scale = tuning.as_ref().map_or(Scale { tile: 16.0, frames_per_second: 60.0 }, |tuning| tuning.scale);
+    let rate = tuning.as_ref().map_or(60.0, |tuning| tuning.tuning.rate());
+    top.set_scale(scale);
+    let buttons = read_buttons(notes, &top, &scale);
+    let names = level.as_ref().map(|level| level.names.clone()).unwrap_or_default();
+    let sections = top.sections(notes, "expect");
+    if sections.is_empty() && !notes.has_errors() {
+        notes.error(0..0, "nothing is expected; add an [[expect]], such as event = \"jumped:ground\" and at = 30");
+    }
+    let expectations: Vec<Expectation> =
+        sections.iter().filter_map(|section| read_expectation(notes, section, &names, rate)).collect();
+    let ticks = top.moment(notes, "ticks", rate);
+    let timeline = buttons.map(|buttons| buttons.at_rate(rate).0).unwrap_or_default();
+    let latest = expectations.iter().map(|expectation| expectation.to.unwrap_or(0).max(expectation.from)).max();
+    if let (Some(ticks), Some(latest)) = (ticks, latest.filter(|latest| ticks.is_some_and(|ticks| *latest > ticks))) {
+        let message = format!("the run has {ticks} ticks, and something is expected of tick {latest}; make it longer");
+        notes.error(top.place_of("ticks"), message);
+    }
+    let ticks = ticks.unwrap_or_else(|| timeline.ticks_to_run(rate).max(latest.unwrap_or(0)));
+    if ticks as f64 > MOST_TICKS {
+        notes.error(0..0, format!("the run would have {ticks} ticks; it may have {MOST_TICKS}"));
+    }
+    let (level, tuning) = (level?, tuning?);
+    Some(TrialFile { file: name.to_owned(), name: called, level, tuning, timeline, ticks, expectations })
+}
+
+/// What a file that the trial must name says.
+fn needed_file<T>(
+    notes: &mut Notes,
+    top: &Section<'_>,
+    key: &str,
+    example: &str,
+    read: impl FnOnce(&Path) -> Result<T, FileError>,
+) -> Option<T> {
+    if !top.has(key) {
+        notes.error(0..0, format!("the trial has no \"{key}\"; it needs a file, such as {key} = \"{example}\""));
+    }
+    top.file(notes, key, example, read).map(|(_, contents)| contents)
+}
+
+fn read_buttons(notes: &mut Notes, top: &Section<'_>, scale: &Scale) -> Option<ButtonsFile> {
+    match (top.has("buttons"), top.has("press")) {
+        (true, true) => {
+            notes.error(top.place_of("press"), "the trial has \"buttons\" and \"press\"; keep one of them");
+            None
+        }
+        (false, true) => {
+            let text = top.text(notes, "press", "0 right; 30 right jump")?;
+            let parsed = ButtonsFile::parse("press", text, scale);
+            parsed
+                .map_err(|errors| {
+                    let messages: Vec<&str> = errors.iter().map(Diagnostic::message).collect();
+                    notes.error(top.place_of("press"), format!("press: {}", messages.join("; ")));
+                })
+                .ok()
+        }
+        _ => needed_file(notes, top, "buttons", "room.buttons", |path| ButtonsFile::read(path, scale)),
+    }
+}
