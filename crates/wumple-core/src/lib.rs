@@ -18,6 +18,9 @@
 //!
 //! The rules of a tick, with the equations, are in `docs/model.md` of the repository.
 //!
+//! Frames of any length are divided into ticks by a [`TickPacer`], and a [`ButtonLatch`] keeps what was pressed
+//! between them. The features `serde` and `mint` are off unless asked for.
+//!
 //! # Example
 //!
 //! ```

@@ -2,10 +2,17 @@
 //!
 //! The core ([`World`], [`Tuning`], [`Buttons`], ...) is what a game ticks; this crate adds the files
 //! ([`TuningFile`], [`Level`], [`ButtonsFile`]), whole runs ([`Trace`]), measured jumps
-//! ([`ArcsReport`]) and, with the feature `figures`, drawings of them ([`figures`]). It never prints.
+//! ([`ArcsReport`]), runs held against each other ([`compare`]), trials ([`TrialFile`]) and, with the feature
+//! `figures`, drawings of them ([`figures`]). It never prints.
 //!
 //! Places are in px with y down and the origin at the map's top-left corner, speeds in px/s; heights and
 //! upward speeds in files, tables and figures are positive upward.
+//!
+//! | feature | adds |
+//! | --- | --- |
+//! | `figures` (on unless switched off) | figures as SVG and PNG |
+//! | `serde` | reading and writing numbers, buttons and reports |
+//! | `mint` | places and speeds to and from the types of the crate `mint` |
 //!
 //! # A character in a game loop
 //!
@@ -63,4 +70,7 @@ mod documents {
     struct Readme;
     #[doc = include_str!("../../../docs/06-in-your-game.md")]
     struct InYourGame;
+    #[cfg(feature = "figures")]
+    #[doc = include_str!("../../../docs/16-trials.md")]
+    struct Trials;
 }

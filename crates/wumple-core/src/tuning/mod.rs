@@ -7,6 +7,8 @@ mod check;
 mod error;
 mod numbers;
 mod rise;
+#[cfg(feature = "serde")]
+mod unlimited;
 
 pub use check::{RunRate, RunRates, Tuning, WallJump, WallRules};
 pub use error::{Problem, TuningError, TuningErrors};

@@ -110,6 +110,7 @@ pub struct RunNumbers {
     /// How far below the feet a ramp is followed down, px, at least 0. Rounded to 1/1024 px.
     pub ramp_follow: f64,
     /// The steepest slope that is walked up, px upward for each px along; above 0, infinite for any.
+    #[cfg_attr(feature = "serde", serde(with = "super::unlimited"))]
     pub steepest_climb: f64,
 }
 
