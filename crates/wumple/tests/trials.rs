@@ -76,7 +76,7 @@ fn what_fails_says_when_and_what_instead() {
             "expected jumped:air before tick 60",
             "in tick 59: rise in the air at (135.4, 201.68) px, no event; it is so in no tick of the run",
         ),
-        ("event = \"jumped\"\nat_most = 1", "expected jumped at most 1 times", "2 times, in ticks 40, 84"),
+        ("event = \"jumped\"\nat_most = 1", "expected jumped at most 1 time", "2 times, in ticks 40, 84"),
         (
             "event = \"jumped\"\nnever = true\nafter = 50",
             "expected never jumped after tick 50",
@@ -127,6 +127,7 @@ fn a_run_that_ends_early_meets_no_expectation_of_later() {
         "state = \"fall\"\nafter = 300\nalways = true",
         "state = \"run\"\nbetween = [1, 300]\nalways = true",
         "number = \"x\"\nat = 300\nat_least = 0",
+        "number = \"x\"\nbetween = [1, 300]\nalways = true\nat_least = 0",
     ] {
         assert!(!run(fails).passed(), "{fails}");
     }

@@ -101,14 +101,14 @@ impl Compare {
 
     /// Runs of the same name are called after their files.
     fn name_apart(&self, runs: &mut [ComparedRun]) {
-        let twice = |runs: &[ComparedRun], index: usize| {
-            runs.iter().enumerate().any(|(other, run)| other != index && run.name == runs[index].name)
-        };
-        for (rename, word) in [stem, |path: &Path| path.display().to_string()].into_iter().zip(0..) {
-            let same: Vec<usize> = (0..runs.len()).filter(|index| twice(runs, *index)).collect();
-            for index in same {
-                let called = rename(&self.files[index]);
-                runs[index].name = if word == 0 { format!("{} ({called})", runs[index].name) } else { called };
+        type Rename = fn(&str, &Path) -> String;
+        let ways: [Rename; 2] = [|name, path| format!("{name} ({})", stem(path)), |_, path| path.display().to_string()];
+        for rename in ways {
+            let names: Vec<String> = runs.iter().map(|run| run.name.clone()).collect();
+            for (index, run) in runs.iter_mut().enumerate() {
+                if names.iter().filter(|name| **name == names[index]).count() > 1 {
+                    run.name = rename(&run.name, &self.files[index]);
+                }
             }
         }
     }

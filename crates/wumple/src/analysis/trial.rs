@@ -168,7 +168,9 @@ impl Judge<'_> {
         match (&expectation.subject, expectation.demand) {
             (Subject::Number(number), Demand::Between { least, most, never }) if number.is_of_a_tick() => {
                 let holds = |row: &TickReport| is_between(self.number_of(*number, row), least, most);
-                let row = self.rows(ticks).find(|row| holds(row) == never)?;
+                let Some(row) = self.rows(ticks).find(|row| holds(row) == never) else {
+                    return (to > last && !never).then(|| (last, over()));
+                };
                 let found = short(self.number_of(*number, row));
                 Some((row.tick, format!("{} is {found} {} in tick {}", number.name(), number.unit(), row.tick)))
             }
@@ -185,7 +187,7 @@ impl Judge<'_> {
                 if let Some(row) = self.rows(ticks).find(|row| !self.holds(subject, row)) {
                     return Some((row.tick, format!("in tick {}: {}", row.tick, self.found_words(subject, row))));
                 }
-                (expectation.to.is_some_and(|to| to > last)).then(|| (last, over()))
+                (to > last).then(|| (last, over()))
             }
         }
     }
@@ -223,10 +225,11 @@ impl Judge<'_> {
             Subject::Place(place, _) => {
                 let nearer =
                     |a: &&TickReport, b: &&TickReport| a.feet.distance(*place).total_cmp(&b.feet.distance(*place));
-                self.rows(ticks.clone()).min_by(nearer)?
+                self.rows(ticks.clone()).min_by(nearer)
             }
-            _ => self.rows(ticks.clone()).last()?,
+            _ => self.rows(ticks.clone()).last(),
         };
+        let row = row.unwrap_or(self.last());
         let mut instead = format!("in tick {}: {}", row.tick, self.found_words(subject, row));
         let elsewhere: Vec<String> =
             self.trace.rows.iter().filter(|row| self.holds(subject, row)).map(|row| row.tick.to_string()).collect();
@@ -254,7 +257,7 @@ impl Judge<'_> {
         let found: Vec<&TickReport> = self.rows(ticks.clone()).filter(|row| count(row) > 0).collect();
         let total: usize = found.iter().map(|row| count(row)).sum();
         let (value, words) = match subject {
-            Subject::Event(_) => (total as f64, format!("{total} times")),
+            Subject::Event(_) => (total as f64, format!("{total} {}", if total == 1 { "time" } else { "times" })),
             _ => (total as f64 / self.trace.rate, format!("for {} s", short(total as f64 / self.trace.rate))),
         };
         if is_between(value, least, most) {

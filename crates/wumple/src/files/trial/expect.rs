@@ -302,17 +302,19 @@ fn read_demand(notes: &mut Notes, section: &Section<'_>, subject: &Subject) -> O
 
 /// An expectation in words: `never bumped:head before tick 30`.
 fn in_words(subject: &Subject, words: &str, demand: &Demand, when: &str) -> String {
-    let unit = match subject {
-        Subject::Event(_) => "times".to_owned(),
-        Subject::Number(number) => number.unit().to_owned(),
-        _ => "s".to_owned(),
+    let unit = |bound: f64| match subject {
+        Subject::Event(_) if bound == 1.0 => "time",
+        Subject::Event(_) => "times",
+        Subject::Number(number) => number.unit(),
+        _ => "s",
     };
     match demand {
         Demand::Once => format!("{words}{when}"),
         Demand::Never => format!("never {words}{when}"),
         Demand::Always => format!("always {words}{when}"),
         Demand::Between { least, most, never } => {
-            let bound = |word: &str, bound: &Option<f64>| bound.map(|bound| format!("{word} {} {unit}", short(bound)));
+            let bound =
+                |word: &str, bound: &Option<f64>| bound.map(|bound| format!("{word} {} {}", short(bound), unit(bound)));
             let bounds: Vec<String> =
                 [bound("at least", least), bound("at most", most)].into_iter().flatten().collect();
             let never = if *never { "never " } else { "" };
