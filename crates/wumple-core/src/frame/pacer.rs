@@ -41,15 +41,16 @@ impl TickPacer {
         let ticks = self.over + frame_seconds.max(0.0) * self.rate;
         // A frame that is the length of a tick but for rounding is a tick, or they would come 0, 2, 0, 2.
         let whole = libm::floor(ticks + 1e-9);
-        if whole > f64::from(self.most) {
-            let kept = f64::from(self.most) + (ticks - whole).clamp(0.0, 1.0);
-            let dropped = if ticks.is_finite() { (ticks - kept) / self.rate } else { 0.0 };
-            self.dropped_seconds += dropped;
-            self.over = if ticks.is_finite() { kept - f64::from(self.most) } else { 0.0 };
-            return self.most;
-        }
+        // Of an endless frame nothing is left over.
         self.over = (ticks - whole).max(0.0);
-        whole as u32
+        let most = f64::from(self.most);
+        if whole <= most {
+            return whole as u32;
+        }
+        if whole.is_finite() {
+            self.dropped_seconds += (whole - most) / self.rate;
+        }
+        self.most
     }
 
     /// How far it is on the way from the last tick to the next, from 0 to below 1: draw a character at
