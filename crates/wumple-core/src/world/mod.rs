@@ -87,7 +87,8 @@ impl Clone for PropState {
     }
 }
 
-/// Everything of a world that ticks change: not its terrain, nor its platforms' routes.
+/// Everything of a world that ticks change: not its terrain, nor its platforms' routes. The default is one of
+/// nothing, to be saved into.
 #[derive(Clone, Debug, Default)]
 pub struct Saved {
     tick: u64,
