@@ -2,12 +2,14 @@
 #![cfg(feature = "figures")]
 
 use wumple::figures::{
-    Figure, arcs_figure, body_figure, level_arcs_figure, level_figure, ride_figure, run_figure, run_time_figure,
-    time_figure,
+    Figure, arcs_figure, body_figure, compare_figure, compare_time_figure, level_arcs_figure, level_figure,
+    ride_figure, run_figure, run_time_figure, time_figure, trial_figure,
 };
-use wumple::{ButtonsFile, Carrier, Level, TuningFile, arcs, demo, level_arcs};
+use wumple::{
+    ButtonsFile, Carrier, ComparedRun, Level, TrialFile, TrialOutcome, TuningFile, arcs, compare, demo, level_arcs,
+};
 
-fn figures() -> [Figure; 13] {
+fn figures() -> [Figure; 16] {
     let dab = TuningFile::parse("dab", demo::DAB).unwrap();
     let level = Level::parse("room", demo::THROWING_ROOM).unwrap();
     let buttons = ButtonsFile::parse("buttons", demo::THROWING_ROOM_BUTTONS, &dab.scale).unwrap();
@@ -19,6 +21,7 @@ fn figures() -> [Figure; 13] {
         let trace = wumple::run(&level, &climbing.tuning, &timeline, 600).unwrap();
         (level, timeline, trace)
     });
+    let [compared, compared_over_time] = compared(&level, &dab);
     [
         arcs_figure(&arcs([&dab])),
         level_figure(&level, Some(&dab)),
@@ -33,7 +36,27 @@ fn figures() -> [Figure; 13] {
         level_figure(&loft.0, Some(&climbing)),
         run_time_figure(&yard.0, &climbing, &yard.2, &yard.1),
         ride_figure(&yard.0, &climbing, &yard.2, Carrier::Platform(1)).unwrap(),
+        compared,
+        compared_over_time,
+        trial_figure(&failed_trial()),
     ]
+}
+
+/// A press two ticks after an edge, with coyote time, without it, and as a trace that was read back.
+fn compared(level: &Level, dab: &TuningFile) -> [Figure; 2] {
+    let strict = TuningFile::parse("strict", demo::QUICK_FALL).unwrap();
+    let timeline = ButtonsFile::parse("late", demo::TOO_LATE_BUTTONS, &dab.scale).unwrap().at_rate(60.0).0;
+    let run = |tuning: &TuningFile| ComparedRun::of_tuning(level, tuning, &timeline, 240).unwrap();
+    let (strict, dab) = (run(&strict), run(dab));
+    let kept = ComparedRun::of_trace("kept", dab.trace.clone());
+    let runs = [strict, dab, kept];
+    let comparison = compare(&runs, 16.0);
+    [compare_figure(level, &runs, &comparison), compare_time_figure(&runs, &comparison, Some(&timeline), 16.0)]
+}
+
+fn failed_trial() -> TrialOutcome {
+    let text = demo::TRIALS[1].1.replace("at = 84", "at = 90");
+    TrialFile::parse("demo/too-late.trial.toml", &text).unwrap().run().unwrap()
 }
 
 /// The texts of a drawing, in their order.
@@ -51,7 +74,24 @@ fn the_same_input_gives_the_same_bytes() {
 
 #[test]
 fn the_figures_say_what_they_show() {
-    let [arcs, level, run, time, from, body, over_time, climb, surfaces, yard, loft, yard_over_time, ride] = figures();
+    let [
+        arcs,
+        level,
+        run,
+        time,
+        from,
+        body,
+        over_time,
+        climb,
+        surfaces,
+        yard,
+        loft,
+        yard_over_time,
+        ride,
+        compared,
+        compared_time,
+        trial,
+    ] = figures();
     for (figure, expected) in [
         (
             &arcs,
@@ -95,6 +135,28 @@ fn the_figures_say_what_they_show() {
         (
             &ride,
             &["Hoist yard: Climbing Dab on hoist", "in the level", "as the platform sees it", "tiles above its top"][..],
+        ),
+        (
+            &compared,
+            &[
+                "Throwing room: Quick fall, Dab, kept",
+                "apart from 1.4 s",
+                "Quick fall: died:bottom in tick 115",
+                "kept",
+            ][..],
+        ),
+        (
+            &compared_time,
+            &["Over time: Quick fall, Dab, kept", "height, tiles", "sideways, tiles/s", "upward, tiles/s", "jump"][..],
+        ),
+        (
+            &trial,
+            &[
+                "A late press still jumps: 1 of 3 expectations not met",
+                "expected jumped:ground in tick 90",
+                "rise",
+                "deadly edge",
+            ][..],
         ),
         (&surfaces, &["Slip floor", "belt", "slippery", "bounces"][..]),
         (&from, &["Throwing room: how Dab can jump from here", "full left: 6, 10", "tap left: 5, 15"][..]),
