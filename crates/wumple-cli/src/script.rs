@@ -19,7 +19,8 @@ pub(crate) struct Script {
     press: Option<String>,
     #[command(flatten)]
     practice: Practice,
-    /// How many ticks to run [default: two seconds after the last line of the buttons; ten seconds of practice]
+    /// How many ticks to run [default: until two seconds after the last line of the buttons, or after ten seconds
+    /// of practice]
     #[arg(long, value_name = "N", value_parser = clap::value_parser!(u64).range(0..=10_000_000))]
     ticks: Option<u64>,
 }

@@ -42,7 +42,7 @@ impl WhyLog {
         &self.lines
     }
 
-    /// The lines that a tick belongs to, or the last `most` before its end.
+    /// The last lines, `most` of them at most, that began before the end of a tick.
     pub fn last_lines(&self, tick: u64, most: usize) -> &[WhyLine] {
         let end = self.lines.partition_point(|line| line.tick <= tick);
         &self.lines[end.saturating_sub(most)..end]

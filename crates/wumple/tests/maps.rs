@@ -93,6 +93,15 @@ fn a_wrong_csv_says_which_cell() {
 }
 
 #[test]
+fn the_cell_is_found_whatever_ends_a_line() {
+    for end in ["\n", "\r\n"] {
+        let text = ["9,0", "", "0,7", ""].join(end);
+        let said = Folder::with(CODES, "room.csv", text.as_bytes()).read().unwrap_err();
+        assert!(said.starts_with("room.csv:3:3: unknown code \"7\""), "{said}");
+    }
+}
+
+#[test]
 fn a_map_comes_from_one_place() {
     let table = [
         ("rows = '@'\ncsv = \"room.csv\"", "l.level.toml:3:7: [map] has \"rows\", \"csv\"; keep one of them"),

@@ -122,6 +122,8 @@ fn wrong_traces_say_where_and_what() {
     for (text, message) in table {
         let errors = Trace::parse("t.csv", &text, &Names::default()).expect_err(&text);
         assert_eq!(errors.to_string(), message);
+        let errors = Trace::parse("t.csv", &text.replace('\n', "\r\n"), &Names::default()).expect_err(&text);
+        assert_eq!(errors.to_string(), message, "with the other ends of lines");
     }
     let errors = Trace::parse("t.jsonl", "{\"tick\":0}\n", &Names::default()).unwrap_err();
     assert!(

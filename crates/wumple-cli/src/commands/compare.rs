@@ -118,10 +118,8 @@ fn is_trace(path: &Path) -> bool {
     path.extension().is_some_and(|ending| ending == "csv" || ending == "jsonl")
 }
 
-/// A file's name up to its first dot.
 fn stem(path: &Path) -> String {
-    let name = path.file_name().unwrap_or(path.as_os_str()).to_string_lossy().into_owned();
-    name.split('.').next().unwrap_or(&name).to_owned()
+    wumple::file_stem(&path.display().to_string())
 }
 
 /// Where they part, the numbers, what each press led to.

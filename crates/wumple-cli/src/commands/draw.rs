@@ -53,10 +53,10 @@ impl Draw {
             }
         }
         let Some(tuning) = tuning else { return output::write_figure(&self.figure, &level_figure(&level, None)) };
-        if let Some(path) = &self.trace {
-            return self.draw_trace(&level, &tuning, &Trace::read(path, &level.names)?);
+        match &self.trace {
+            Some(path) => self.draw_trace(&level, &tuning, &Trace::read(path, &level.names)?)?,
+            None => output::write_figure(&self.figure, &level_figure(&level, Some(&tuning)))?,
         }
-        output::write_figure(&self.figure, &level_figure(&level, Some(&tuning)))?;
         for passage in tight_passages(&level, tuning.tuning.body()) {
             output::print(&passage_words(&passage, &tuning))?;
         }

@@ -315,14 +315,13 @@ impl Judge<'_> {
                 _ => "the character is never in the air",
             };
             let tick = *ticks.end();
-            return Some((tick, format!("{none}; in tick {tick}: {}", self.row_words(self.row_of(tick)))));
+            return Some((
+                tick,
+                format!("{none}; in tick {tick}: {}", self.row_words(&self.trace.rows[tick as usize])),
+            ));
         };
         let words = format!("{} is {} {} (tick {tick})", number.name(), short(value), number.unit());
         (!is_between(value, least, most)).then_some((tick, words))
-    }
-
-    fn row_of(&self, tick: u64) -> &TickReport {
-        self.trace.rows.get(tick as usize).unwrap_or(self.last())
     }
 
     /// What was found where something else was expected.

@@ -43,10 +43,14 @@ pub fn compare_figure(level: &Level, runs: &[ComparedRun], comparison: &Comparis
 
 /// Twenty moments at most, at a round number of ticks of the first run.
 fn every_seconds(runs: &[ComparedRun]) -> f64 {
-    let longest = runs.iter().map(|run| (run.trace.rows.len() - 1) as f64 / run.trace.rate).fold(0.0, f64::max);
+    let longest = longest_seconds(runs);
     let rate = runs.first().map_or(60.0, |run| run.trace.rate);
     let ticks = [5.0, 10.0, 20.0, 30.0, 60.0, 120.0, 300.0, 600.0, 1200.0];
     ticks.into_iter().map(|ticks| ticks / rate).find(|every| longest / every <= 20.0).unwrap_or(longest / 20.0)
+}
+
+fn longest_seconds(runs: &[ComparedRun]) -> f64 {
+    runs.iter().map(|run| (run.trace.rows.len() - 1) as f64 / run.trace.rate).fold(0.0, f64::max)
 }
 
 fn draw_moments(
@@ -133,7 +137,7 @@ fn draw_over_time(
     tile: f64,
 ) {
     let Some(first) = runs.first() else { return };
-    let seconds = runs.iter().map(|run| (run.trace.rows.len() - 1) as f64 / run.trace.rate).fold(0.0, f64::max);
+    let seconds = longest_seconds(runs);
     let x = (0.0, seconds.max(1.0 / first.trace.rate));
     let nothing = Timeline::default();
     let bars = ButtonBars::new(buttons.unwrap_or(&nothing), (seconds * first.trace.rate).round() as u64);

@@ -21,4 +21,4 @@ pub use level::{LetterKind, Level, LevelProp};
 pub use practice::PracticeInput;
 pub use trial::TrialFile;
 pub(crate) use trial::{Demand, Expectation, Number, Subject};
-pub use tuning::{Picture, TuningFile};
+pub use tuning::{Picture, TuningFile, file_stem};

@@ -4,7 +4,7 @@ use wumple_core::{Contacts, DVec2, Direction, State, TickReport};
 
 use super::diagnostic::{Diagnostics, Notes};
 use super::disk::{FileError, read_text};
-use super::reader::nearest;
+use super::reader::{nearest, record_start};
 use crate::names::Names;
 use crate::trace::{Trace, TraceRow};
 
@@ -68,14 +68,12 @@ fn csv_rows(notes: &mut Notes, text: &str) -> Rows {
         }
     };
     for record in reader.records() {
-        let read = record.and_then(|record| {
-            let place = record.position().map_or(0, |position| position.byte() as usize);
-            Ok((place, record.deserialize(Some(&head))?))
-        });
+        let read =
+            record.and_then(|record| Ok((record_start(text, record.position()), record.deserialize(Some(&head))?)));
         match read {
             Ok(row) => rows.push(row),
             Err(error) => {
-                let place = error.position().map_or(0, |position| position.byte() as usize);
+                let place = record_start(text, error.position());
                 notes.error(place..place, csv_message(&error, &head));
                 break;
             }

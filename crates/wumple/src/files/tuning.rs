@@ -73,7 +73,7 @@ impl TuningFile {
 }
 
 /// `kiln` for `somewhere/kiln.tuning.toml`.
-pub(super) fn file_stem(name: &str) -> String {
+pub fn file_stem(name: &str) -> String {
     let file = Path::new(name).file_name().map_or(name.into(), |file| file.to_string_lossy());
     file.split('.').next().unwrap_or_default().to_owned()
 }

@@ -5,6 +5,11 @@ use std::io::Cursor;
 
 use png::{ColorType, Decoder, Transformations};
 
+use super::is_colour;
+
+/// No map has more tiles: a wrong size in a file must not ask for all the memory there is.
+const MOST_PIXELS: u64 = 100_000_000;
+
 /// Red, green, blue and how opaque, from 0 to 255.
 type Pixel = [u8; 4];
 
@@ -15,14 +20,14 @@ type Pixel = [u8; 4];
 /// All that is wrong with it and with the colours, in words.
 pub(super) fn read_picture(bytes: &[u8], colours: &[(String, char)]) -> Result<Vec<Vec<char>>, Vec<String>> {
     let known = known_colours(colours)?;
-    let (width, pixels) = decode(bytes).map_err(|error| vec![format!("this is no PNG that can be read: {error}")])?;
+    let (width, pixels) = decode(bytes).map_err(|why| vec![why])?;
     let mut rows: Vec<Vec<char>> = Vec::new();
     // Each unknown colour once, with its first pixel and how many there are.
     let mut unknown: BTreeMap<Pixel, (usize, usize, usize)> = BTreeMap::new();
     for (row, pixels) in pixels.chunks(width).enumerate() {
         let mut letters = Vec::with_capacity(width);
         for (column, pixel) in pixels.iter().enumerate() {
-            letters.push(match known.iter().find(|(colour, _)| is_colour(*pixel, *colour)) {
+            letters.push(match known.iter().find(|(colour, _)| is_opaque(*pixel, *colour)) {
                 _ if pixel[3] == 0 => '.',
                 Some((_, letter)) => *letter,
                 None => {
@@ -42,15 +47,17 @@ pub(super) fn read_picture(bytes: &[u8], colours: &[(String, char)]) -> Result<V
     Err(messages.into_iter().map(|(_, message)| message).collect())
 }
 
-fn is_colour(pixel: Pixel, colour: [u8; 3]) -> bool {
+/// Whether a pixel is of this colour, and nothing shines through.
+fn is_opaque(pixel: Pixel, colour: [u8; 3]) -> bool {
     pixel == [colour[0], colour[1], colour[2], 255]
 }
 
 fn known_colours(colours: &[(String, char)]) -> Result<Vec<([u8; 3], char)>, Vec<String>> {
     let read = |(word, letter): &(String, char)| {
-        let wrong = || format!("\"{word}\" in map.colours is no colour; it must be of the form \"#8c4a2f\"");
-        let digits = word.strip_prefix('#').filter(|digits| digits.len() == 6).ok_or_else(wrong)?;
-        let number = u32::from_str_radix(digits, 16).map_err(|_| wrong())?;
+        let digits = word.get(1..).filter(|_| is_colour(word));
+        let number = digits
+            .and_then(|digits| u32::from_str_radix(digits, 16).ok())
+            .ok_or_else(|| format!("\"{word}\" in map.colours is no colour; it must be of the form \"#8c4a2f\""))?;
         let [_, red, green, blue] = number.to_be_bytes();
         Ok(([red, green, blue], *letter))
     };
@@ -59,13 +66,18 @@ fn known_colours(colours: &[(String, char)]) -> Result<Vec<([u8; 3], char)>, Vec
     if wrong.is_empty() { Ok(known.into_iter().flatten().collect()) } else { Err(wrong) }
 }
 
-/// The picture's width, and its pixels row by row.
-fn decode(bytes: &[u8]) -> Result<(usize, Vec<Pixel>), png::DecodingError> {
+/// The picture's width, and its pixels row by row; or why there are none, in words.
+fn decode(bytes: &[u8]) -> Result<(usize, Vec<Pixel>), String> {
+    let wrong = |error: png::DecodingError| format!("this is no PNG that can be read: {error}");
     let mut decoder = Decoder::new(Cursor::new(bytes));
     decoder.set_transformations(Transformations::EXPAND | Transformations::STRIP_16);
-    let mut reader = decoder.read_info()?;
+    let mut reader = decoder.read_info().map_err(wrong)?;
+    let (width, height) = reader.info().size();
+    if u64::from(width) * u64::from(height) > MOST_PIXELS {
+        return Err(format!("the picture has {width} x {height} pixels; a map may have {MOST_PIXELS} tiles"));
+    }
     let mut buffer = vec![0; reader.output_buffer_size().unwrap_or(0)];
-    let info = reader.next_frame(&mut buffer)?;
+    let info = reader.next_frame(&mut buffer).map_err(wrong)?;
     let buffer = &buffer[..info.buffer_size()];
     let pixels = match info.color_type {
         ColorType::Grayscale => buffer.iter().map(|grey| [*grey, *grey, *grey, 255]).collect(),

@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 use std::ops::Range;
 
 use super::super::diagnostic::{Diagnostic, Notes};
-use super::super::reader::{listed, nearest};
+use super::super::reader::{listed, nearest, record_start};
 use super::LetterKind;
 
 /// Where the cells of a CSV stand in it.
@@ -60,7 +60,7 @@ pub(super) fn read_table(
                 return None;
             }
         };
-        let start = record.position().map_or(0, |position| position.byte() as usize);
+        let start = record_start(text, record.position());
         let length = text[start..].find(['\n', '\r']).unwrap_or(text.len() - start);
         table.spans.push(start..start + length);
         let mut row = Vec::with_capacity(record.len());
