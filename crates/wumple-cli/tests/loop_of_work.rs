@@ -225,6 +225,10 @@ fn traces_are_compared_with_tunings_and_drawn_as_the_run_was() {
         assert_eq!((ran.0, drawn.0), (0, 0), "{}", drawn.2);
         let same = |one: &str, other: &str| fs::read(one).unwrap() == fs::read(other).unwrap();
         assert!(same(&run, &back) && same(&run_time, &back_time), "{trace}");
+        let body = path("body.svg");
+        let also = ["--trace", &trace, "--figure", &back, "--body-figure", &body];
+        assert_eq!(output(wumple(&["draw"]).args(room).args(also)).0, 0);
+        assert!(fs::read_to_string(&body).unwrap().contains("hitbox"), "the rest of draw is done, too");
         let level = ["--level", "throwing-room.level.toml"];
         let (status, out, said) = output(wumple(&["compare", &trace, "dab.tuning.toml"]).args(level).args(held));
         assert_eq!(status, 0, "{said}");

@@ -230,6 +230,18 @@ fn an_unknown_colour_names_its_pixel_and_the_nearest_known() {
     }
 }
 
+#[test]
+fn a_picture_that_claims_to_be_huge_is_refused_before_it_is_read() {
+    let mut bytes = Vec::new();
+    let mut encoder = png::Encoder::new(&mut bytes, 60_000, 50_000);
+    encoder.set_color(png::ColorType::Rgba);
+    let mut writer = encoder.write_header().unwrap();
+    writer.write_chunk(png::chunk::IDAT, &[0x78, 0x9c]).unwrap();
+    drop(writer);
+    let message = "l.level.toml:2:7: room.png: the picture has 60000 x 50000 pixels; a map may have 100000000 tiles";
+    assert_eq!(Folder::with(COLOURS, "room.png", &bytes).read().unwrap_err(), message);
+}
+
 proptest! {
     #[test]
     fn no_bytes_make_the_readers_panic(bytes in prop::collection::vec(any::<u8>(), 0..200), cut in 0usize..400, flip: u8) {
