@@ -239,7 +239,7 @@ use Moment::{Carry, Decide, Settle};
 
 /// The first row that fits is taken.
 #[rustfmt::skip]
-static TABLE: [Transition; 21] = [
+static TABLE: [Transition; 23] = [
     row(Ground, Carry,  NONE,              SUPPORTED, Air,    CarriedOff),
     row(Ground, Decide, LADDER,            NONE,      Ladder, TookLadder),
     row(Ground, Decide, HOLD,              NONE,      Hold,   TookWall),
@@ -257,8 +257,10 @@ static TABLE: [Transition; 21] = [
     row(Ground, Settle, BOUNCE,            NONE,      Air,    Bounced),
     row(Air,    Settle, BOUNCE,            NONE,      Air,    Bounced),
     row(Air,    Settle, SUPPORTED,         NONE,      Ground, FoundGround),
+    row(Ladder, Settle, BOUNCE,            HELD,      Air,    Bounced),
     row(Ladder, Settle, SUPPORTED,         HELD,      Ground, HoldEnded),
     row(Ladder, Settle, NONE,              HELD,      Air,    HoldEnded),
+    row(Hold,   Settle, BOUNCE,            HELD,      Air,    Bounced),
     row(Hold,   Settle, SUPPORTED,         HELD,      Ground, HoldEnded),
     row(Hold,   Settle, NONE,              HELD,      Air,    HoldEnded),
 ];
@@ -307,7 +309,9 @@ mod tests {
             (Moment::Settle, Ground | Air) if so(Facts::BOUNCES) => Some(Bounced),
             (Moment::Settle, Ground) => None,
             (Moment::Settle, Air) => Some(FoundGround),
-            (Moment::Settle, Ladder | Hold) => (!so(HELD)).then_some(HoldEnded),
+            (Moment::Settle, Ladder | Hold) if so(HELD) => None,
+            (Moment::Settle, Ladder | Hold) if so(SUPPORTED) && so(Facts::BOUNCES) => Some(Bounced),
+            (Moment::Settle, Ladder | Hold) => Some(HoldEnded),
         }
     }
 
@@ -327,7 +331,8 @@ mod tests {
                 for facts in Facts::combinations() {
                     let found = transition(from, moment, facts);
                     if let (Some(row), Ladder | Hold, Settle) = (found, from, moment) {
-                        assert_eq!(row.to == Ground, facts.contains(SUPPORTED));
+                        let stays = facts.contains(SUPPORTED) && facts.excludes(Facts::BOUNCES);
+                        assert_eq!(row.to == Ground, stays);
                     }
                     assert_eq!(
                         found.map(|row| row.cause),

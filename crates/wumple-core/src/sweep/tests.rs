@@ -31,7 +31,7 @@ fn scene() -> impl Strategy<Value = (Grid, Body, DVec2)> {
 }
 
 fn room<'a>(grid: &'a Grid, body: &'a Body) -> Room<'a, Grid> {
-    Room::without_movers(grid, body, true, 8.0)
+    Room::without_movers(grid, body, true)
 }
 
 fn on_solid(grid: &Grid, body: &Body, feet: DVec2) -> bool {

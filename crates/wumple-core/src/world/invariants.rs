@@ -64,7 +64,7 @@ impl Character {
             return None;
         }
         let free = matches!(self.mode(), Mode::Ground | Mode::Air);
-        let top = room.first_top(feet.x, feet.y, feet.y).filter(|_| velocity.y >= 0.0 && free);
+        let top = room.first_top_after(report.support, feet.x, feet.y, feet.y).filter(|_| velocity.y >= 0.0 && free);
         let support = top.map_or(Support::None, |top| top.support);
         let supported = support != Support::None;
         if support != report.support || supported != report.contacts.below {

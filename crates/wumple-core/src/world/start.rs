@@ -110,7 +110,6 @@ pub(super) fn check<T: Terrain>(scene: &Scene<'_, T>, tuning: &Tuning, feet: DVe
         began: None,
         body: tuning.body(),
         ladders: tuning.ladder().is_some(),
-        follow: tuning.ramp_follow(),
         ignored: Ignored::default(),
         climbing: None,
         near: scene.features(),

@@ -105,10 +105,10 @@ fn a_head_that_stays_against_the_ceiling_is_bumped_once() {
     // 22 px between floor and ceiling: every jump is stopped where it starts.
     let tuning = TuningNumbers::new(10.0, 32.0, 120.0).with_jump(54.0, 0.35);
     let (mut low, dab) = world(&["####", "....", "....", "####"], &tuning, 24.0, 48.0);
-    assert_eq!(low.hold(JUMP, 1), ["1 jumped:ground", "1 bumped:head"]);
+    assert_eq!(low.hold(JUMP, 1), ["1 jumped:ground", "1 bumped:head", "1 landed:0"]);
     assert_eq!((low.report(dab).state, low.report(dab).contacts.above), (State::Stand, true));
     low.hold(Buttons::NONE, 1);
-    assert_eq!(low.hold(JUMP, 1), ["3 jumped:ground"]);
+    assert_eq!(low.hold(JUMP, 1), ["3 jumped:ground", "3 landed:0"]);
     assert!(!low.report(dab).contacts.above);
 }
 

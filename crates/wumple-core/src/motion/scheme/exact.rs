@@ -41,7 +41,12 @@ impl Phases {
             let (acceleration, end) = self.at(speed);
             let after = speed + acceleration * seconds;
             match end {
-                Some(end) if after > end - snap => {
+                // A piece that the tick ends with, as near as noise, leaves none for the next phase.
+                Some(end) if (after - end).abs() <= snap => {
+                    each(Piece { seconds, speed, acceleration });
+                    return end;
+                }
+                Some(end) if after > end => {
                     let piece = Piece { seconds: ((end - speed) / acceleration).min(seconds), speed, acceleration };
                     each(piece);
                     speed = end;
@@ -67,14 +72,14 @@ pub(crate) fn fall(phases: &Phases, speed: f64, seconds: f64) -> Moved {
     Moved { speed, by }
 }
 
+/// How near to its end, as a share of the way there, a change of the run speed is counted as there: so that
+/// the end of a tick, met by a hair or not, decides nothing.
+const NEAR: f64 = 1e-9;
+
 /// One tick of running towards `target`, px/s: turning up to zero, then accelerating up to the target,
-/// or braking down to it.
+/// or braking down to it. What is instant acts where it is due, within the tick too.
 #[inline]
 pub(crate) fn run(rates: &RunRates, mut speed: f64, target: f64, mut seconds: f64) -> Moved {
-    if speed == target {
-        return Moved { speed, by: speed * seconds };
-    }
-    speed = instantly(rates, speed, target);
     let mut by = 0.0;
     while speed != target {
         let (rate, end) = if speed * target < 0.0 {
@@ -84,34 +89,21 @@ pub(crate) fn run(rates: &RunRates, mut speed: f64, target: f64, mut seconds: f6
         } else {
             (rates.acceleration, target)
         };
-        // What is instant acts at the start of a tick only; a speed that came to zero waits for the next.
-        let RunRate::PerSecond(rate) = rate else { break };
-        let acceleration = if end > speed { rate } else { -rate };
-        if (end - speed).abs() > rate * seconds {
+        let RunRate::PerSecond(rate) = rate else {
+            speed = end;
+            continue;
+        };
+        let (change, acceleration) = ((end - speed).abs(), if end > speed { rate } else { -rate });
+        if change > rate * seconds * (1.0 + NEAR) {
             by += speed * seconds + acceleration * seconds * seconds * 0.5;
             return Moved { speed: speed + acceleration * seconds, by };
         }
-        let until = (end - speed).abs() / rate;
+        let until = (change / rate).min(seconds);
         by += speed * until + acceleration * until * until * 0.5;
         speed = end;
-        seconds = (seconds - until).max(0.0);
+        seconds -= until;
     }
     Moved { speed, by: by + speed * seconds }
-}
-
-/// What the rates that are instant make of a speed at the start of step 4.
-#[inline]
-pub(crate) fn instantly(rates: &RunRates, mut speed: f64, target: f64) -> f64 {
-    if speed * target < 0.0 && rates.turning == RunRate::Instant {
-        speed = 0.0;
-    }
-    if speed * target >= 0.0 {
-        let rate = if speed.abs() > target.abs() { rates.braking } else { rates.acceleration };
-        if rate == RunRate::Instant {
-            speed = target;
-        }
-    }
-    speed
 }
 
 #[cfg(test)]

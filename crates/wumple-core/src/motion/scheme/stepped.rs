@@ -2,7 +2,6 @@
 //!
 //! A tick takes its accelerations from the speeds at its start.
 
-use super::exact::instantly;
 use super::{Moved, Phases, Scheme};
 use crate::tuning::{RunRate, RunRates};
 
@@ -19,6 +18,21 @@ pub(crate) fn fall(scheme: Scheme, phases: &Phases, speed: f64, seconds: f64) ->
     let (acceleration, _) = phases.at(before);
     let after = phases.snapped((before + acceleration * seconds).min(phases.top_speed()), seconds);
     moved(scheme, before, after, seconds)
+}
+
+/// What the rates that are instant make of a speed at the start of step 4.
+#[inline]
+fn instantly(rates: &RunRates, mut speed: f64, target: f64) -> f64 {
+    if speed * target < 0.0 && rates.turning == RunRate::Instant {
+        speed = 0.0;
+    }
+    if speed * target >= 0.0 {
+        let rate = if speed.abs() > target.abs() { rates.braking } else { rates.acceleration };
+        if rate == RunRate::Instant {
+            speed = target;
+        }
+    }
+    speed
 }
 
 /// One tick of running towards `target`, px/s. A tick that turns may pass zero at the rate of turning.

@@ -29,7 +29,7 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
             }
             let nearer = first.is_none_or(|face| if to_right { x < face.x } else { x > face.x });
             let same = first.is_some_and(|face| face.x == x);
-            if (nearer || same) && !self.is_excused(obstacle, DVec2::new(x, from.y)) {
+            if (nearer || same) && !self.is_buried(obstacle, DVec2::new(x, from.y)) {
                 let top = first.filter(|_| same).map_or(obstacle.top, |face| face.top.min(obstacle.top));
                 first = Some(Face { x, top });
             }
@@ -49,7 +49,7 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
         self.obstacles(&area, Heading::Up, |obstacle| {
             let place = obstacle.bottom + height;
             let beneath = feet.x > obstacle.left - half && feet.x < obstacle.right + half;
-            if beneath && place <= feet.y && place > to {
+            if beneath && place <= feet.y && place > to && !self.is_buried(obstacle, DVec2::new(feet.x, place)) {
                 stop = Some(stop.map_or(place, |stop| stop.max(place)));
             }
         });
@@ -84,7 +84,7 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
             self.obstacles(&area, Heading::Up, |obstacle| {
                 let place = obstacle.bottom + height;
                 let beneath = x > obstacle.left - half && x < obstacle.right + half;
-                if beneath && place <= feet.y && place > to {
+                if beneath && place <= feet.y && place > to && !self.is_buried(obstacle, DVec2::new(x, place)) {
                     let past = if to_right { obstacle.right + half } else { obstacle.left - half };
                     clear = if to_right { clear.max(past) } else { clear.min(past) };
                 }

@@ -2,65 +2,64 @@
 
 use glam::DVec2;
 
-use super::{JOIN, Obstacle, RampId, Room, Thing, Top};
+use super::{JOIN, Room};
 use crate::geometry::Hitbox;
 use crate::terrain::{Ramp, Terrain};
 
-/// No slope is followed down that is steeper, px for each px along.
-const STEEPEST_FOLLOWED: f64 = 64.0;
-
 impl<T: Terrain + ?Sized> Room<'_, T> {
     /// The height on which a body is set down that walked from one place to another and has nothing under
-    /// its feet there: a ramp within the way it may be followed, a flat within `step` px, or a flat joined
-    /// to a ramp that the feet left on the way. Otherwise how far it is to the next top, if that is near.
-    pub(crate) fn set_down(&self, feet: DVec2, from: DVec2, step: f64) -> Result<f64, Option<f64>> {
-        let along = (feet.x - from.x).abs();
-        let depth = step.max(self.follow).max(along * STEEPEST_FOLLOWED) + JOIN;
-        let top = self.first_top(feet.x, feet.y, feet.y + depth).ok_or(None)?;
+    /// its feet there: the first top below, if it is a ramp within `follow` px or the way that the ramps passed
+    /// go down, or a flat within `step` px, or one to which a ramp led down that the feet left on the way.
+    /// Otherwise how far it is to the next top, if that is near.
+    pub(crate) fn set_down(&self, feet: DVec2, from: DVec2, follow: f64, step: f64) -> Result<f64, Option<f64>> {
+        let slopes = self.slopes_passed(feet, from, follow);
+        let top = self.first_top(feet.x, feet.y, feet.y + slopes.depth.max(step)).ok_or(None)?;
         let by = top.y - feet.y;
-        let way = Hitbox {
-            left: feet.x.min(from.x),
-            right: feet.x.max(from.x),
-            top: feet.y.min(from.y) - JOIN,
-            bottom: top.y + JOIN,
-        };
         let follows = match top.ramp {
-            Some(id) => by <= self.follow.max(along * self.steepest_passed(id, &way)) + JOIN,
-            None => by <= step || self.has_left_ramp_to(&top, &way, from.x, feet.y),
+            Some(_) => by <= slopes.depth,
+            None => by <= step || (by <= slopes.depth && slopes.leads_to.is_some_and(|end| top.y <= end + JOIN)),
         };
         if follows { Ok(top.y) } else { Err(Some(by)) }
     }
 
-    /// The steepest of this ramp and those joined to it that the feet passed.
-    fn steepest_passed(&self, id: RampId, way: &Hitbox) -> f64 {
-        let mut followed = None;
-        self.ramps(way, |other, ramp| followed = followed.or((other == id).then_some(*ramp)));
-        let Some(followed) = followed else { return 0.0 };
-        let is_passed = |ramp: &Ramp| ramp.left_end().x <= way.right && ramp.right_end().x >= way.left;
-        let mut steepest = if is_passed(&followed) { followed.slope() } else { 0.0 };
-        self.ramps(way, |other, ramp| {
-            let (left, right) = (ramp.left_end(), ramp.right_end());
-            let itself =
-                Obstacle { left: left.x, right: right.x, top: left.y, bottom: left.y, thing: Thing::Ramp(other) };
-            if is_passed(ramp) && ramp.slope() > steepest && self.is_joined(id, &followed, &itself) {
-                steepest = ramp.slope();
+    /// How far down the ramps between two places go that fall on the way from one to the other.
+    fn slopes_passed(&self, feet: DVec2, from: DVec2, follow: f64) -> SlopesPassed {
+        let (along, to_right) = ((feet.x - from.x).abs(), feet.x > from.x);
+        let (left, right) = (feet.x.min(from.x), feet.x.max(from.x));
+        let mut passed = SlopesPassed { depth: follow + JOIN, leads_to: None };
+        // What is passed further down may be steeper yet.
+        loop {
+            let before = passed;
+            let area = Hitbox { left, right, top: feet.y - JOIN, bottom: feet.y + passed.depth };
+            let is_met = |ramp: &Ramp| {
+                let falls = ramp.end(to_right).y > ramp.end(!to_right).y;
+                falls && ramp.left_end().x <= right && ramp.right_end().x >= left
+            };
+            let mut leads = false;
+            self.ramps(&area, |_, ramp| {
+                let begins = ramp.end(!to_right).y;
+                if is_met(ramp) && begins <= area.bottom && ramp.end(to_right).y >= area.top {
+                    passed.depth = passed.depth.max(along * ramp.slope() + JOIN);
+                    let height = ramp.at(from.x);
+                    leads |= (height - feet.y).abs() <= JOIN;
+                    let end = ramp.end(to_right).y;
+                    passed.leads_to = Some(passed.leads_to.map_or(end, |lowest: f64| lowest.max(end)));
+                }
+            });
+            // None of them was left if the feet were on none.
+            passed.leads_to = passed.leads_to.filter(|_| leads);
+            if passed.depth <= before.depth {
+                return passed;
             }
-        });
-        steepest
+        }
     }
+}
 
-    /// Whether a flat is joined to a ramp that the feet left on their way from `from` at this height: one
-    /// that was at their height where the way began, or where they came to it.
-    fn has_left_ramp_to(&self, top: &Top, way: &Hitbox, from: f64, height: f64) -> bool {
-        let Some(thing) = top.thing else { return false };
-        let flat = Obstacle { left: top.left, right: top.right, top: top.y, bottom: top.y, thing };
-        let mut joined = false;
-        self.ramps(way, |id, ramp| {
-            let (left, right) = (ramp.left_end().x, ramp.right_end().x);
-            let passed = left <= way.right && right >= way.left;
-            let left_it = passed && (ramp.at(from.clamp(left, right)) - height).abs() <= JOIN;
-            joined = joined || (left_it && self.is_joined(id, ramp, &flat));
-        });
-        joined
-    }
+/// What the ramps on a way do for a body that is to be set down behind them.
+#[derive(Clone, Copy)]
+struct SlopesPassed {
+    /// How far down a ramp is followed, px.
+    depth: f64,
+    /// The lowest of their ends, px, y down, if the feet were on one of them.
+    leads_to: Option<f64>,
 }

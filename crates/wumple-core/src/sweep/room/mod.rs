@@ -3,9 +3,9 @@
 //! The sweeps of the module above know plain tiles alone and are fast; these know everything, and are
 //! asked where more than plain tiles is near.
 
+mod buried;
 mod faces;
 mod follow;
-mod joined;
 mod ladders;
 mod tops;
 mod walk;
@@ -41,8 +41,6 @@ pub(crate) struct Room<'a, T: ?Sized> {
     pub(crate) body: &'a Body,
     /// Whether ladders are there for it.
     pub(crate) ladders: bool,
-    /// How far above a slope the feet still count as on it, px, at least.
-    pub(crate) follow: f64,
     pub(crate) ignored: Ignored,
     /// The ladder it climbs: its own top, and those of others, do not stop it.
     pub(crate) climbing: Option<Ladder>,
@@ -59,6 +57,12 @@ pub(crate) struct Ignored {
     pub(crate) lines: [Option<usize>; 2],
     /// Platforms and props.
     pub(crate) carriers: [Option<Carrier>; 4],
+}
+
+impl Ignored {
+    fn has_ramp(&self, id: RampId) -> bool {
+        matches!(id, RampId::Line(line) if self.lines.contains(&Some(line)))
+    }
 }
 
 /// Which ramp.
@@ -105,13 +109,13 @@ impl Heading {
 impl<T: Terrain + ?Sized> Room<'_, T> {
     /// A terrain in which nothing moves, for tests.
     #[cfg(test)]
-    pub(crate) fn without_movers<'a>(terrain: &'a T, body: &'a Body, ladders: bool, follow: f64) -> Room<'a, T> {
+    pub(crate) fn without_movers<'a>(terrain: &'a T, body: &'a Body, ladders: bool) -> Room<'a, T> {
         use alloc::boxed::Box;
         let none = Box::leak(Box::new(crate::platform::Platforms::none()));
         let movers = Box::leak(Box::new(Movers::looked_up(none, 0, false)));
         let ignored = Ignored::default();
         let near = terrain.features();
-        Room { terrain, movers, carrier: None, began: None, body, ladders, follow, ignored, climbing: None, near }
+        Room { terrain, movers, carrier: None, began: None, body, ladders, ignored, climbing: None, near }
     }
 
     pub(crate) fn half(&self) -> f64 {
@@ -243,6 +247,15 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
 
     /// Every ramp that may touch an area, but those the body drops through.
     pub(crate) fn ramps(&self, area: &Hitbox, mut visit: impl FnMut(RampId, &Ramp)) {
+        self.ramps_drawn(area, |id, ramp| {
+            if !self.ignored.has_ramp(id) {
+                visit(id, ramp);
+            }
+        });
+    }
+
+    /// Every ramp that may touch an area.
+    fn ramps_drawn(&self, area: &Hitbox, mut visit: impl FnMut(RampId, &Ramp)) {
         if self.near.has(Features::RAMP) {
             let (columns, rows) = self.cells(area);
             for row in rows {
@@ -253,106 +266,51 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
                 }
             }
         }
-        if !self.near.has(Features::LINE) {
-            return;
+        if self.near.has(Features::LINE) {
+            self.terrain.ramps_near(area, &mut |index, ramp| visit(RampId::Line(index), ramp));
         }
-        self.terrain.ramps_near(area, &mut |index, ramp| {
-            if !self.ignored.lines.contains(&Some(index)) {
-                visit(RampId::Line(index), ramp);
-            }
-        });
     }
 
-    /// How far above a slope the feet may be and still be on it, px.
-    fn reach_over(&self, ramp: &Ramp) -> f64 {
-        self.follow.max(self.half() * ramp.slope())
-    }
-
-    /// Whether a body with its feet here is on a ramp: between its ends, not below it, and little above.
-    pub(crate) fn is_on(&self, ramp: &Ramp, feet: DVec2) -> bool {
-        let line = ramp.at(feet.x);
-        ramp.spans(feet.x) && feet.y <= line && line - feet.y <= self.reach_over(ramp)
-    }
-
-    /// Every ramp that a body with its feet here is on.
-    pub(crate) fn ramps_on(&self, feet: DVec2, mut visit: impl FnMut(RampId, &Ramp)) {
-        if !self.near.has(Features::RAMP | Features::LINE) {
-            return;
-        }
-        // No drawn ramp rises more than so much over half a body without being as good as a wall.
-        let below = self.follow.max(self.half() * 64.0).min(self.terrain.height());
-        let area = Hitbox { left: feet.x, right: feet.x, top: feet.y, bottom: feet.y + below };
-        let tiles = Hitbox { bottom: feet.y + self.follow.max(self.half()) + self.terrain.lattice().tile(), ..area };
-        if self.near.has(Features::RAMP) {
-            let (columns, rows) = self.cells(&tiles);
-            for row in rows {
-                for column in columns.clone() {
-                    if let Some(ramp) = self.terrain.tile_ramp(column, row).filter(|ramp| self.is_on(ramp, feet)) {
-                        visit(RampId::Tile { column, row }, &ramp);
-                    }
-                }
-            }
-        }
-        if !self.near.has(Features::LINE) {
-            return;
-        }
-        self.terrain.ramps_near(&area, &mut |index, ramp| {
-            if !self.ignored.lines.contains(&Some(index)) && self.is_on(ramp, feet) {
-                visit(RampId::Line(index), ramp);
-            }
-        });
-    }
-
-    /// Whether a body with its feet here would overlap nothing solid, but what is joined to a ramp it is
-    /// on; and whether the feet are not inside a solid ramp.
+    /// Whether a body with its feet here would overlap nothing solid that is not buried; and whether the feet
+    /// are not inside a solid ramp.
     pub(crate) fn fits(&self, feet: DVec2) -> bool {
         self.overlapped(feet).is_none()
     }
 
     /// What a hitbox with these feet overlaps though it may not.
     pub(crate) fn overlapped(&self, feet: DVec2) -> Option<Thing> {
-        let half = self.half();
         let area = self.area_between(feet, feet, 0.0);
         let mut found = None;
-        let overlaps = |obstacle: &Obstacle| {
-            feet.x > obstacle.left - half
-                && feet.x < obstacle.right + half
-                && feet.y > obstacle.top
-                && feet.y < obstacle.bottom + self.body.height
-        };
         self.obstacles(&area, Heading::Up, |obstacle| {
-            if found.is_none() && overlaps(obstacle) && !self.is_excused(obstacle, feet) {
+            if found.is_none() && self.overlaps(obstacle, feet) && !self.is_buried(obstacle, feet) {
                 found = Some(obstacle.thing);
             }
         });
         if found.is_none() && self.near.has(Features::RAMP) {
-            let tall = Hitbox { bottom: feet.y, ..area };
-            self.ramps(&tall, |id, ramp| {
-                let inside = ramp.solid && ramp.spans(feet.x) && feet.y > ramp.at(feet.x);
-                let RampId::Tile { row, .. } = id else { return };
-                if inside && feet.y <= self.terrain.lattice().line(row + 1) {
-                    found = found.or(Some(Thing::Ramp(id)));
-                }
-                for right_end in [false, true] {
-                    found = found.or(self.face_overlapped(id, ramp, right_end, feet));
+            self.ramps(&area, |id, ramp| {
+                if found.is_none() && self.is_in_ramp(id, ramp, feet) {
+                    found = Some(Thing::Ramp(id));
                 }
             });
         }
         found
     }
 
-    /// An end face that goes through the hitbox, unless the body came out over it from its ramp.
-    fn face_overlapped(&self, id: RampId, ramp: &Ramp, right_end: bool, feet: DVec2) -> Option<Thing> {
-        let RampId::Tile { column, row } = id else { return None };
-        let (end, half) = (ramp.end(right_end), self.half());
+    pub(super) fn overlaps(&self, obstacle: &Obstacle, feet: DVec2) -> bool {
+        let half = self.half();
+        feet.x > obstacle.left - half && feet.x < obstacle.right + half && self.overlaps_in_height(obstacle, feet.y)
+    }
+
+    /// Whether the feet are inside a tile's ramp, or the hitbox is, below the end on the middle's side.
+    fn is_in_ramp(&self, id: RampId, ramp: &Ramp, feet: DVec2) -> bool {
+        let RampId::Tile { column, row } = id else { return false };
         let foot = self.terrain.lattice().line(row + 1);
-        let through = feet.x > end.x - half && feet.x < end.x + half && feet.y > end.y && end.y < foot;
-        let near = ramp.end(feet.x > ramp.left_end().x);
-        // A body wider than the ramp has come over its other end.
-        let came_over = ramp.spans(feet.x) || (near != end && feet.y <= near.y);
-        if !through || feet.y >= foot + self.body.height || came_over {
-            return None;
+        if ramp.spans(feet.x) {
+            return feet.y > ramp.at(feet.x) && feet.y <= foot;
         }
-        self.face_top(column, row, end.y, right_end).map(|_| Thing::Ramp(id))
+        let (left, right, right_end) = (ramp.left.x, ramp.right.x, feet.x > ramp.right.x);
+        let Some(top) = self.face_top(column, row, ramp.end(right_end).y, right_end) else { return false };
+        let face = Obstacle { left, right, top, bottom: foot, thing: Thing::Ramp(id) };
+        self.overlaps(&face, feet) && !self.is_buried(&face, feet)
     }
 }

@@ -44,7 +44,7 @@ fn scene() -> impl Strategy<Value = (Grid, Body, DVec2)> {
 }
 
 fn room<'a>(grid: &'a Grid, body: &'a Body) -> Room<'a, Grid> {
-    Room::without_movers(grid, body, false, 0.0)
+    Room::without_movers(grid, body, false)
 }
 
 /// In tiny steps: up whatever slope the feet come to, until the hitbox overlaps something. In the air the way

@@ -80,7 +80,6 @@ pub(crate) struct Top {
     /// What it is the top of, and from where to where it goes, px.
     pub(super) thing: Option<Thing>,
     pub(super) left: f64,
-    pub(super) right: f64,
     under_feet: bool,
     overlap: f64,
 }
@@ -96,7 +95,6 @@ impl Top {
             ramp: None,
             thing: None,
             left: 0.0,
-            right: 0.0,
             under_feet: true,
             overlap: 0.0,
         }
@@ -108,12 +106,14 @@ impl Top {
         self.y == y && self.thing.is_none()
     }
 
-    /// Whether it comes before another: the higher; at equal height the one under the feet's middle, else
-    /// the one overlapped more, else the unmoving, else the leftmost.
-    pub(crate) fn is_before(&self, other: &Top) -> bool {
+    /// Whether it comes before another: the higher; at equal height what supported in the tick before, if the
+    /// feet's middle is still on it, else what is under the middle, else what is overlapped more, else the
+    /// unmoving, else the leftmost, else the first of the file; last of all a ramp.
+    pub(crate) fn is_before(&self, other: &Top, supported: Support) -> bool {
         let key = |top: &Top| {
             let carrier = top.support.carrier();
-            (top.y, !top.under_feet, -top.overlap, carrier.is_some(), top.left, carrier)
+            let stays = top.under_feet && top.support == supported;
+            (top.y, !stays, !top.under_feet, -top.overlap, carrier.is_some(), top.left, carrier, top.ramp.is_some())
         };
         key(self) < key(other)
     }
@@ -123,9 +123,14 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
     /// The first top met on the way down from `from` to `to`, ends included, by a body with its feet at
     /// this x.
     pub(crate) fn first_top(&self, x: f64, from: f64, to: f64) -> Option<Top> {
+        self.first_top_after(Support::None, x, from, to)
+    }
+
+    /// The same for a body that this supported in the tick before.
+    pub(crate) fn first_top_after(&self, supported: Support, x: f64, from: f64, to: f64) -> Option<Top> {
         let mut first: Option<Top> = None;
         self.tops(x, from, to, |top| {
-            if first.is_none_or(|first| top.is_before(&first)) {
+            if first.is_none_or(|first| top.is_before(&first, supported)) {
                 first = Some(*top);
             }
         });
@@ -144,7 +149,7 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
             let within = block.top >= from && block.top <= to && x > block.left - half && x < block.right + half;
             let (left, right, top, bottom) = (block.left, block.right, block.top, block.bottom);
             let obstacle = Obstacle { left, right, top, bottom, thing: Thing::Block(index) };
-            if within && !self.is_excused(&obstacle, DVec2::new(x, block.top)) {
+            if within && !self.is_buried_top(&obstacle, x) {
                 visit(&Top { support: Support::Block(index), material: block.material, ..self.top_of(x, &obstacle) });
             }
         });
@@ -161,9 +166,7 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
             let far = f64::INFINITY;
             let obstacle =
                 Obstacle { left: -far, right: far, top: floor, bottom: far, thing: Thing::Edge(Side::Bottom) };
-            if !self.is_excused(&obstacle, DVec2::new(x, floor)) {
-                visit(&self.top_of(x, &obstacle));
-            }
+            visit(&self.top_of(x, &obstacle));
         }
     }
 
@@ -224,7 +227,7 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
     fn top_of(&self, x: f64, of: &Obstacle) -> Top {
         let (half, left, right) = (self.half(), of.left, of.right);
         let overlap = right.min(x + half) - left.max(x - half);
-        Top { under_feet: left <= x && x < right, overlap, left, right, thing: Some(of.thing), ..Top::plain(of.top) }
+        Top { under_feet: left <= x && x < right, overlap, left, thing: Some(of.thing), ..Top::plain(of.top) }
     }
 
     /// Whether a body on a ladder goes through this top: a ladder's, or the shelf that its own ladder goes
@@ -259,14 +262,14 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
                 }
                 let (left, right, bottom) = (lattice.line(column), lattice.line(column + 1), lattice.line(row + 1));
                 let obstacle = Obstacle { left, right, top: y, bottom, thing: Thing::Tile { column, row } };
-                if !self.is_excused(&obstacle, DVec2::new(x, y)) {
+                if !self.is_buried_top(&obstacle, x) {
                     visit(&Top { support, solid, material: tile.material, ..self.top_of(x, &obstacle) });
                 }
             }
         }
     }
 
-    /// Slopes under the feet, and the ends of ramps that nothing joins, where the box still overlaps them.
+    /// Slopes under the feet, and the ends of ramps from which no other goes on, where the box still overlaps them.
     fn slopes(&self, x: f64, from: f64, to: f64, visit: &mut impl FnMut(&Top)) {
         let half = self.half();
         let area = Hitbox { left: x - half, right: x + half, top: from, bottom: to };
@@ -278,11 +281,9 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
                 return;
             }
             let obstacle = Obstacle { left, right, top: y, bottom: y, thing: Thing::Ramp(id) };
-            if !ramp.spans(x) {
-                let right_end = x > right;
-                if self.is_end_taken_over(id, ramp, right_end) || self.is_excused(&obstacle, DVec2::new(x, y)) {
-                    return;
-                }
+            let right_end = x > right;
+            if !ramp.spans(x) && self.is_end_taken_over(id, ramp.end(right_end), right_end) {
+                return;
             }
             visit(&Top {
                 support: Support::Ramp,

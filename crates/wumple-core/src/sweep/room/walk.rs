@@ -30,7 +30,7 @@ pub(crate) struct Walk {
 
 /// A slope that goes up on the way, and where the feet meet it.
 #[derive(Clone, Copy)]
-struct Rising {
+pub(super) struct Rising {
     id: RampId,
     ramp: Ramp,
     from: f64,
@@ -43,24 +43,47 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
             return Walk { feet, blocked: false, face_top: None };
         }
         let mut room = Room { ignored: self.ignored, ..*self };
+        let mut stopped: Option<Walk> = None;
         loop {
-            match room.walk_once(feet, to, footing) {
-                Ok(walk) => return walk,
-                // A drawn ramp that cannot lift the feet lets them through.
-                Err(line) => match room.ignored.lines.iter_mut().find(|line| line.is_none()) {
-                    Some(free) => *free = Some(line),
-                    None => return Walk { feet, blocked: true, face_top: None },
+            let walk = match room.walk_once(feet, to, footing) {
+                // Below a ramp that let the feet through, what it leads up to is solid again.
+                Ok(walk) => match stopped.filter(|_| !room.fits(walk.feet)) {
+                    Some(stopped) => stopped,
+                    None => walk,
                 },
-            }
+                // A drawn ramp that cannot lift the feet lets them through.
+                Err((line, walk)) => match room.ignored.lines.iter_mut().find(|line| line.is_none()) {
+                    Some(free) => {
+                        *free = Some(line);
+                        stopped = stopped.or(Some(walk));
+                        continue;
+                    }
+                    None => walk,
+                },
+            };
+            return Walk { feet: self.on_sill(walk.feet), ..walk };
         }
     }
 
-    fn walk_once(&self, feet: DVec2, to: f64, footing: Footing) -> Result<Walk, usize> {
+    /// The feet, or where they are set if what is under their middle is higher by a join's width.
+    fn on_sill(&self, feet: DVec2) -> DVec2 {
+        if !self.near.has(Features::RAMP | Features::LINE) {
+            return feet;
+        }
+        DVec2::new(feet.x, self.sill(feet).unwrap_or(feet.y))
+    }
+
+    /// The same but for drawn ramps that cannot lift the feet: which, and where they stop them.
+    fn walk_once(&self, feet: DVec2, to: f64, footing: Footing) -> Result<Walk, (usize, Walk)> {
         let mut at = feet;
         loop {
             let rising = self.next_rising(at, to);
             let until = rising.map_or(to, |rising| rising.from);
             if let Some(face) = self.first_face(at, until) {
+                if let Some(sill) = self.sill(DVec2::new(face.x, at.y)) {
+                    at = DVec2::new(face.x, sill);
+                    continue;
+                }
                 return Ok(Walk { feet: DVec2::new(face.x, at.y), blocked: true, face_top: Some(face.top) });
             }
             at.x = until;
@@ -70,7 +93,7 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
                 Footing::Ground { steepest } => ramp.slope() <= steepest,
                 Footing::Air => true,
                 Footing::Fixed => match rising.id {
-                    RampId::Line(line) => return Err(line),
+                    RampId::Line(line) => return Err((line, Walk { feet: at, blocked: true, face_top: None })),
                     RampId::Tile { .. } => false,
                 },
             };
@@ -79,11 +102,12 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
             }
             let (end, height) = self.end_of_climb(&rising, at, to);
             if let Some(stop) = self.first_stop_on_slope(&rising, at, end) {
-                if let (Footing::Air, RampId::Line(line), None) = (footing, rising.id, stop.face_top) {
-                    return Err(line);
-                }
                 let feet = DVec2::new(stop.x, ramp.at(stop.x).min(at.y));
-                return Ok(Walk { feet, blocked: true, face_top: stop.face_top });
+                let walk = Walk { feet, blocked: true, face_top: stop.face_top };
+                return match (footing, rising.id, stop.face_top) {
+                    (Footing::Air, RampId::Line(line), None) => Err((line, walk)),
+                    _ => Ok(walk),
+                };
             }
             at = DVec2::new(end, height.min(at.y));
             let far = ramp.end(to > feet.x).x;
@@ -95,7 +119,7 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
     }
 
     /// The slope that goes up soonest under feet on their way to `to`.
-    fn next_rising(&self, at: DVec2, to: f64) -> Option<Rising> {
+    pub(super) fn next_rising(&self, at: DVec2, to: f64) -> Option<Rising> {
         if !self.near.has(Features::RAMP | Features::LINE) {
             return None;
         }
@@ -142,7 +166,7 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
 
     /// How far the feet go up this slope: to its end, to `to`, or to where a steeper one takes over; and
     /// their height there, below neither.
-    fn end_of_climb(&self, rising: &Rising, at: DVec2, to: f64) -> (f64, f64) {
+    pub(super) fn end_of_climb(&self, rising: &Rising, at: DVec2, to: f64) -> (f64, f64) {
         let to_right = to > at.x;
         let far = rising.ramp.end(to_right).x;
         let mut end = if to_right { far.min(to) } else { far.max(to) };
@@ -188,7 +212,7 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
                 return;
             }
             let at = DVec2::new(x, ramp.at(x));
-            if self.overlaps_in_height(obstacle, at.y) && !self.is_excused(obstacle, at) {
+            if self.overlaps_in_height(obstacle, at.y) && !self.is_buried(obstacle, at) {
                 let met = first.as_ref().filter(|stop| stop.x == x).and_then(|stop| stop.face_top);
                 first = Some(Stop { x, face_top: Some(met.map_or(obstacle.top, |top| top.min(obstacle.top))) });
             }
@@ -211,8 +235,8 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
                 return;
             }
             let x = self.head_below(ramp, touches, from, under);
-            // What is joined to the slope goes on from it: a very low body walks on.
-            if self.is_excused(obstacle, DVec2::new(x, ramp.at(x))) {
+            // What the slope leads up to goes on from it: a very low body walks on.
+            if self.is_buried(obstacle, DVec2::new(x, ramp.at(x))) {
                 return;
             }
             if first.as_ref().is_none_or(|stop| !before(stop.x, x)) {

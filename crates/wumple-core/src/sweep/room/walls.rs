@@ -89,7 +89,8 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
                     (if to_right { face < other } else { face > other })
                         || (face == other && carrier.is_some() && carrier == held)
                 });
-                if within && nearer && self.overlaps_in_height(obstacle, feet.y) && !self.is_excused(obstacle, feet) {
+                let beside = self.overlaps_in_height(obstacle, feet.y) && obstacle.top < obstacle.bottom;
+                if within && nearer && beside && !self.is_buried(obstacle, feet) {
                     *found = Some(face);
                     *of = carrier;
                 }

@@ -70,7 +70,14 @@ impl Character {
             } else if !self.overlaps(&mover.old, moving.start) {
                 self.be_pushed(&room, moving, mover, listener);
             }
-            if mover.solid && moving.outruns != Some(mover.carrier) && self.overlaps(&mover.now, moving.feet) {
+        }
+        // Judged once every platform has had its turn: one of them may have taken the body clear of another.
+        for mover in scene.movers.near() {
+            if mover.solid
+                && self.itself != Some(mover.carrier)
+                && moving.outruns != Some(mover.carrier)
+                && self.overlaps(&mover.now, moving.feet)
+            {
                 self.be_crushed(moving, mover.carrier, listener);
             }
         }
@@ -167,8 +174,12 @@ impl Character {
                 moving.feet = moved_y(room, feet, now.top);
                 return;
             }
-            moving.feet = moved_y(room, feet, now.top);
-            self.note_push(moving, mover.carrier, feet);
+            let pushed = moved_y(room, feet, now.top);
+            // A one-way top that cannot take the feet with it lets them through.
+            if mover.solid || pushed.y == now.top {
+                moving.feet = pushed;
+                self.note_push(moving, mover.carrier, feet);
+            }
         } else if mover.solid && by.y > 0.0 && start.y >= old.bottom + height && feet.y < now.bottom + height {
             moving.feet = moved_y(room, feet, now.bottom + height);
             self.note_push(moving, mover.carrier, feet);
@@ -200,7 +211,7 @@ impl Character {
         let rise = -moving.velocity.y;
         self.note(listener, || Decision::Caught { rise });
         moving.velocity.y = 0.0;
-        moving.caught = Some(carrier);
+        (moving.caught, moving.landed) = (Some(carrier), true);
         self.report.events.push(Event::Caught(carrier));
     }
 

@@ -1,10 +1,12 @@
 //! Steps 2 and 3: what the player holds, and what comes of it.
 
+use glam::DVec2;
+
 use super::{Character, Hold, Moving, SteerLock};
 use crate::motion::{
     self, Buttons, Cause, ClimbOver, Direction, Facts, Flight, Intent, Mode, Moment, slides, transition,
 };
-use crate::sweep::room::{Ignored, Ladder, RampId, Room, Wall};
+use crate::sweep::room::{Ignored, JOIN, Ladder, RampId, Room, Wall};
 use crate::terrain::{Features, Terrain};
 use crate::tuning::{Drop, HoldWhen};
 use crate::world::scene::Scene;
@@ -173,8 +175,9 @@ impl Character {
     fn wall_to_jump_off(&self) -> Result<(Wall, Option<u64>), NoWallJump> {
         let (rules, walls) = (self.tuning.wall(), &self.at_walls);
         let Some(jump) = &rules.jump else { return Err(NoWallJump::NoWall) };
-        let lost =
-            walls.lost.filter(|(_, tick)| rules.coyote_ticks > 0 && self.report.tick - tick <= rules.coyote_ticks);
+        let lost = walls
+            .lost_last(self.last_direction)
+            .filter(|(_, tick)| rules.coyote_ticks > 0 && self.report.tick - tick <= rules.coyote_ticks);
         let (wall, lost_ago) = match (self.hold, walls.touched.chosen(self.last_direction), lost) {
             (Some(hold), ..) => (hold.wall, None),
             (None, Some(touched), _) => (touched, None),
@@ -226,7 +229,7 @@ impl Character {
             self.note(listener, || Decision::LadderRefused(LadderRefusal::NotPressedAfresh));
             return false;
         }
-        if moving.intent.down() && self.on_solid && self.mode == Mode::Ground {
+        if moving.intent.down() && self.mode == Mode::Ground && !self.may_drop(scene, moving) {
             self.note(listener, || Decision::LadderRefused(LadderRefusal::SolidBelow));
             return false;
         }
@@ -304,16 +307,19 @@ impl Character {
                 Drop::DownAndJump => pressed.jump && moving.intent.down(),
                 Drop::Off => false,
             };
-        // What is joined to a drawn ramp is solid again once it is dropped through.
-        let free = || {
-            let ignored = self.tops_to_drop_through(scene, moving);
-            Room { ignored, ..self.room(scene) }.fits(moving.feet)
-        };
-        let drops = asked && !self.on_solid && free();
+        let drops = asked && self.may_drop(scene, moving);
         if asked && !drops {
             self.note(listener, || Decision::DropRefused);
         }
         drops
+    }
+
+    /// Whether nothing solid supports, nor would be met once what supports no longer holds: what a drawn ramp
+    /// leads up to is solid again below it.
+    fn may_drop<T: Terrain>(&self, scene: &Scene<'_, T>, moving: &Moving) -> bool {
+        let below = DVec2::new(moving.feet.x, moving.feet.y + 2.0 * JOIN);
+        let free = || Room { ignored: self.tops_to_drop_through(scene, moving), ..self.room(scene) }.fits(below);
+        !self.on_solid && (!scene.terrain.features().has(Features::LINE) || free())
     }
 
     fn tops_to_drop_through<T: Terrain>(&self, scene: &Scene<'_, T>, moving: &Moving) -> Ignored {
@@ -376,15 +382,7 @@ impl Character {
                 self.end_hold(moving);
             }
             Cause::HoldEnded => {
-                let floor = moving.stopped == Some(super::Stopped::AtFloor);
-                self.note(listener, || Decision::LetGo(if floor { LetGo::Floor } else { LetGo::Ended }));
-                if from == Mode::Ladder {
-                    self.ladder = None;
-                    moving.velocity.y = 0.0;
-                    self.tell(Event::LetGoOfLadder);
-                } else {
-                    self.end_hold(moving);
-                }
+                self.stop_holding(moving, from, listener);
                 if row.to == Mode::Ground {
                     self.found_ground();
                 }
@@ -401,10 +399,21 @@ impl Character {
                 }
             }
             Cause::FoundGround => {
+                if !moving.landed {
+                    self.tell(Event::Landed { speed: moving.velocity.y });
+                }
                 moving.velocity.y = 0.0;
+                self.rest.y = 0.0;
                 self.found_ground();
             }
-            Cause::Bounced => self.bounce(moving),
+            Cause::Bounced => {
+                if matches!(from, Mode::Ladder | Mode::Hold) {
+                    self.stop_holding(moving, from, listener);
+                    // What is held leads back onto it in the next tick.
+                    self.ladder_barred = true;
+                }
+                self.bounce(moving);
+            }
         }
     }
 
@@ -421,7 +430,7 @@ impl Character {
         self.note(listener, || Decision::Jumped { from, pressed, lost_ago });
         self.flight = Some(flight.let_go_before(!self.held.jump));
         moving.left_ground = true;
-        (self.pressed_at, self.lost_ground_at, self.at_walls.lost) = (None, None, None);
+        (self.pressed_at, self.lost_ground_at, self.at_walls.lost) = (None, None, [None; 2]);
         self.tell(Event::Jumped(from));
     }
 
@@ -429,7 +438,7 @@ impl Character {
     fn jump_off_wall<L: Listener>(&mut self, moving: &mut Moving, listener: &mut L) {
         let (Ok((wall, lost_ago)), Some(jump)) = (self.wall_to_jump_off(), self.tuning.wall().jump) else { return };
         let push = wall.side.opposite();
-        moving.velocity = glam::DVec2::new(push.sign() * jump.push_speed, -jump.jump.speed);
+        moving.velocity = DVec2::new(push.sign() * jump.push_speed, -jump.jump.speed);
         let walls = &mut self.at_walls;
         walls.lock = Some(SteerLock { push, until: self.report.tick + jump.lock_ticks });
         (walls.jumped_off, walls.bump) = (Some(wall), None);
@@ -455,8 +464,8 @@ impl Character {
         self.ladder = Some(ladder);
         self.forget_press(Forgotten::TookLadder, listener);
         if from == Mode::Ground && moving.intent.down() {
-            // The shelf or the ladder's own top that is stood on lets the body down.
-            self.ignored.height = Some(moving.feet.y);
+            // The shelf, the platform or the ladder's own top that is stood on lets the body down.
+            self.ignored = self.tops_to_drop_through(scene, moving);
             self.dropping = true;
         }
         self.catch_hold(moving);
@@ -481,9 +490,9 @@ impl Character {
     /// What a ladder and a wall's hold have in common.
     fn catch_hold(&mut self, moving: &mut Moving) {
         moving.left_ground = true;
-        moving.velocity = glam::DVec2::ZERO;
+        moving.velocity = DVec2::ZERO;
         (self.flight, self.lost_ground_at, self.standing, self.on_solid) = (None, None, None, false);
-        (self.at_walls.lost, self.at_walls.bump) = (None, None);
+        (self.at_walls.lost, self.at_walls.bump) = ([None; 2], None);
     }
 
     #[cold]
@@ -496,7 +505,7 @@ impl Character {
         (self.standing, self.on_solid) = (None, false);
         self.tell(Event::DroppedThrough);
         let speed = self.speed_taken_along(scene, moving);
-        self.take_along(moving, glam::DVec2::new(speed.x, 0.0), listener);
+        self.take_along(moving, DVec2::new(speed.x, 0.0), listener);
     }
 
     /// A wall is let go other than by a jump.
@@ -506,11 +515,26 @@ impl Character {
         self.tell(Event::LetGoOfWall);
     }
 
+    /// What was held is no longer there, or a floor was come down upon.
+    #[cold]
+    fn stop_holding<L: Listener>(&mut self, moving: &mut Moving, from: Mode, listener: &mut L) {
+        let floor = moving.stopped == Some(super::Stopped::AtFloor);
+        self.note(listener, || Decision::LetGo(if floor { LetGo::Floor } else { LetGo::Ended }));
+        if from == Mode::Ladder {
+            self.ladder = None;
+            moving.velocity.y = 0.0;
+            self.tell(Event::LetGoOfLadder);
+        } else {
+            self.end_hold(moving);
+        }
+    }
+
     fn found_ground(&mut self) {
         (self.flight, self.lost_ground_at) = (None, None);
         self.air_jumps_left = self.tuning.air_jumps();
         let walls = &mut self.at_walls;
-        (walls.lost, walls.jumped_off, walls.spent, walls.lock, walls.bump) = (None, None, None, None, None);
+        (walls.jumped_off, walls.spent, walls.lock, walls.bump) = (None, None, None, None);
+        walls.lost = [None; 2];
         walls.sliding = None;
     }
 

@@ -68,6 +68,8 @@ struct Moving {
     surface: Option<f64>,
     /// The height of a ledge that it was lifted onto.
     lifted_to: Option<f64>,
+    /// A landing was told, or what stands in its place.
+    landed: bool,
     /// A climb came down upon a floor, or was stopped where it should go on over a wall's top.
     stopped: Option<Stopped>,
 }
@@ -106,8 +108,8 @@ struct Bump {
 struct AtWalls {
     /// The walls within the probe.
     touched: Walls,
-    /// The wall lost last in the air, and the first tick without it.
-    lost: Option<(Wall, u64)>,
+    /// The walls lost last in the air, to the left and to the right, and the first tick without each.
+    lost: [Option<(Wall, u64)>; 2],
     /// The wall jumped off last, until ground, a ladder or another wall is touched.
     jumped_off: Option<Wall>,
     /// The contact just jumped off: its loss starts no coyote time.
@@ -117,6 +119,18 @@ struct AtWalls {
     lock: Option<SteerLock>,
     sliding: Option<Direction>,
     bump: Option<Bump>,
+}
+
+impl AtWalls {
+    /// The wall that was lost last; of two in one tick the one on this side.
+    fn lost_last(&self, side: Direction) -> Option<(Wall, u64)> {
+        let [left, right] = self.lost;
+        let (this, other) = if side == Direction::Left { (left, right) } else { (right, left) };
+        match (this, other) {
+            (Some((_, tick)), Some((_, later))) if later > tick => other,
+            (this, other) => this.or(other),
+        }
+    }
 }
 
 /// A character: its tuning, where it is and what it is doing.
@@ -147,7 +161,7 @@ pub struct Character {
     on_solid: bool,
     at_walls: AtWalls,
     ladder: Option<Ladder>,
-    /// Jumped off a ladder: none is taken until up or down is pressed afresh.
+    /// Jumped or thrown off a ladder: none is taken until up or down is pressed afresh.
     ladder_barred: bool,
     hold: Option<Hold>,
     /// The tops being dropped through, and whether there are any.
@@ -312,7 +326,6 @@ impl Character {
             began: None,
             body,
             ladders: self.tuning.ladder().is_some(),
-            follow: self.tuning.ramp_follow(),
             ignored: self.ignored,
             climbing: None,
             near: scene.features(),
@@ -349,12 +362,16 @@ impl Character {
             starting: false,
             surface: None,
             lifted_to: None,
+            landed: false,
             stopped: None,
         }
     }
 
     #[inline(always)]
     fn keep(&mut self, moving: &Moving) {
+        if self.bumped_at.is_some_and(|place| place != moving.feet.y) {
+            self.bumped_at = None;
+        }
         (self.report.feet, self.report.velocity, self.cells) = (moving.feet, moving.velocity, moving.cells);
     }
 

@@ -13,12 +13,12 @@ use crate::world::scene::Scene;
 use crate::world::why::{Decision, Listener};
 
 impl Character {
-    /// What holds feet at this place, and whether anything of it is solid.
+    /// What holds feet at this place, after what did in the tick before; and whether anything of it is solid.
     pub(super) fn find_support<T: Terrain>(&self, room: &Room<'_, T>, feet: DVec2) -> (Option<Top>, bool) {
         let (mut solid, mut first) = (false, None::<Top>);
         room.tops(feet.x, feet.y, feet.y, |top| {
             solid |= top.solid;
-            if first.is_none_or(|first| top.is_before(&first)) {
+            if first.is_none_or(|first| top.is_before(&first, self.report.support)) {
                 first = Some(*top);
             }
         });
@@ -198,7 +198,7 @@ impl Character {
         listener: &mut L,
     ) {
         match self.mode {
-            Mode::Ground => return,
+            Mode::Ground => return self.be_lifted(scene, moving),
             Mode::Ladder | Mode::Hold => return self.climb(scene, moving, by, listener),
             Mode::Air => {}
         }
@@ -222,20 +222,11 @@ impl Character {
                         self.bump_head(moving, swept.place);
                     }
                 }
-                self.forget_head_bump(moving.feet.y);
                 return;
             }
         }
         self.fall_or_rise(scene, moving, by, to, listener);
         moving.cells = self.cells_at(scene, moving.feet);
-        self.forget_head_bump(moving.feet.y);
-    }
-
-    #[inline(always)]
-    fn forget_head_bump(&mut self, y: f64) {
-        if self.bumped_at.is_some_and(|place| place != y) {
-            self.bumped_at = None;
-        }
     }
 
     /// Step 6 where more than plain tiles is near.
@@ -271,15 +262,28 @@ impl Character {
         } else {
             moving.feet.y = to;
         }
-        // A solid platform that the body outran in step 1 may have come up past its feet all the same.
-        let catches = |mover: &Mover| mover.solid || (rises && self.is_faster(mover, moving));
-        if let Some((mover, lifted)) = room.lifted_by(moving.feet, catches) {
+        // A platform that the rise outran for a while may have come up past the feet all the same.
+        if let Some((mover, lifted)) = room.lifted_by(moving.feet, |_| true) {
             moving.feet.y = lifted.place;
             if lifted.blocked {
                 self.be_crushed(moving, mover.carrier, listener);
             } else if moving.caught != Some(mover.carrier) {
                 self.be_caught(moving, mover.carrier, listener);
             }
+        }
+    }
+
+    /// Step 6 of a body that stands: a one-way top that came up past the feet where they are now lifts them.
+    #[inline(always)]
+    fn be_lifted<T: Terrain>(&self, scene: &Scene<'_, T>, moving: &mut Moving) {
+        if !moving.near.has(Features::MOVER) {
+            return;
+        }
+        let body = *self.tuning.body();
+        let room = Room { near: moving.near, began: Some(moving.start.y), ..self.room_of(scene, &body) };
+        if let Some((_, lifted)) = room.lifted_by(moving.feet, |mover| !mover.solid) {
+            moving.feet.y = lifted.place;
+            moving.cells = self.cells_at(scene, moving.feet);
         }
     }
 
@@ -328,6 +332,7 @@ impl Character {
             }
         }
         self.report.events.push(Event::Landed { speed: moving.velocity.y });
+        moving.landed = true;
         moving.velocity.y = 0.0;
     }
 
@@ -335,10 +340,16 @@ impl Character {
     #[cold]
     fn bump_head(&mut self, moving: &mut Moving, place: f64) {
         moving.velocity.y = 0.0;
-        self.rest.y = 0.0;
         if let Some(flight) = &mut self.flight {
             flight.bump();
         }
+        self.touch_ceiling(place);
+    }
+
+    /// The head met a ceiling with the feet at this height.
+    #[cold]
+    fn touch_ceiling(&mut self, place: f64) {
+        self.rest.y = 0.0;
         if self.bumped_at != Some(place) {
             self.bumped_at = Some(place);
             self.report.contacts.above = true;
@@ -357,6 +368,7 @@ impl Character {
         if by > 0.0 {
             if let Some(top) = room.first_top(feet.x, feet.y, to) {
                 moving.feet.y = top.y;
+                self.rest.y = 0.0;
                 moving.stopped = Some(Stopped::AtFloor);
             } else {
                 moving.feet.y = to;
@@ -369,6 +381,11 @@ impl Character {
             };
             let swept = room.rise(feet, end);
             moving.feet.y = swept.place;
+            if swept.blocked {
+                self.touch_ceiling(swept.place);
+            } else if end != to {
+                self.rest.y = 0.0;
+            }
             if let (Some(hold), Some(over)) = (&mut self.hold, over) {
                 hold.over = over;
                 if swept.blocked {
@@ -376,7 +393,8 @@ impl Character {
                 }
             }
         }
-        if let Some((mover, lifted)) = room.lifted_by(moving.feet, |_| true) {
+        // Who climbs up meets no one-way top.
+        if let Some((mover, lifted)) = room.lifted_by(moving.feet, |mover| mover.solid || by >= 0.0) {
             moving.feet.y = lifted.place;
             if lifted.blocked {
                 self.be_crushed(moving, mover.carrier, listener);
@@ -436,7 +454,8 @@ impl Character {
         if room.first_top(feet.x, feet.y, feet.y).is_some() {
             return;
         }
-        match room.set_down(feet, moving.walked_from, self.tuning.step_height()) {
+        let (follow, step) = (self.tuning.ramp_follow(), self.tuning.step_height());
+        match room.set_down(feet, moving.walked_from, follow, step) {
             Ok(top) => {
                 self.note(listener, || Decision::SetDown { by: top - feet.y });
                 (moving.feet.y, moving.velocity.y) = (top, 0.0);

@@ -2,7 +2,7 @@
 
 use glam::DVec2;
 
-use super::{Character, Moving};
+use super::{AtWalls, Character, Moving};
 use crate::geometry::Hitbox;
 use crate::motion::{ClimbOver, Direction, Facts, Mode, Moment};
 use crate::sweep::room::{Ignored, Top, Wall, Walls};
@@ -35,6 +35,7 @@ impl Character {
             self.change_mode(scene, moving, Moment::Settle, facts, listener);
         }
         self.tell_ground_lost_when_carried(moving);
+        self.forget_walls_left();
         let contacts = &mut self.report.contacts;
         let Walls { left, right, .. } = self.at_walls.touched;
         (contacts.left, contacts.right) = (left.is_some(), right.is_some());
@@ -126,15 +127,24 @@ impl Character {
     fn note_walls_lost(&mut self, moving: &Moving, before: Walls) {
         let walls = &mut self.at_walls;
         let was_airborne = matches!(moving.start_mode, Mode::Air | Mode::Hold);
-        for side in [self.last_direction.opposite(), self.last_direction] {
+        for side in [Direction::Left, Direction::Right] {
             let (Some(lost), None) = (before.on(side), walls.touched.on(side)) else { continue };
-            if walls.spent.is_some_and(|spent| spent.side == side) {
-                walls.spent = None;
-            } else if was_airborne && matches!(self.mode, Mode::Air | Mode::Hold) {
-                walls.lost = Some((lost, self.report.tick));
+            if walls.spent.is_none_or(|spent| spent.side != side)
+                && was_airborne
+                && matches!(self.mode, Mode::Air | Mode::Hold)
+            {
+                walls.lost[side as usize] = Some((lost, self.report.tick));
             }
-            if walls.barred.is_some_and(|barred| barred.side == side) {
-                walls.barred = None;
+        }
+    }
+
+    /// A wall just jumped off, or let go, counts anew once it is out of the probe.
+    #[inline(always)]
+    fn forget_walls_left(&mut self) {
+        let AtWalls { touched, spent, barred, .. } = &mut self.at_walls;
+        for left in [spent, barred] {
+            if left.is_some_and(|wall| !touched.on(wall.side).is_some_and(|touched| touched.is(&wall))) {
+                *left = None;
             }
         }
     }

@@ -30,8 +30,10 @@ fn runs_by_hand() {
         ((per(200.0), INSTANT, INSTANT), -80.0, 100.0, 0.25, 50.0, 6.25),
         // A turn that ends within the tick goes over into acceleration ...
         ((per(200.0), INSTANT, per(400.0)), -100.0, 100.0, 0.5, 50.0, -12.5 + 6.25),
-        // ... unless that is instant: it waits for the next tick.
-        ((INSTANT, INSTANT, per(400.0)), -100.0, 100.0, 0.5, 0.0, -12.5),
+        // ... also where that is instant.
+        ((INSTANT, INSTANT, per(400.0)), -100.0, 100.0, 0.5, 100.0, -12.5 + 25.0),
+        // What is left of a turn at the end of a tick, but for noise, is nothing: it would stay for ever.
+        ((INSTANT, per(100.0), per(0.0)), -50.0 * (1.0 + 2e-14), 0.0, 0.5, 0.0, -12.5),
         // Beyond the target the speed is braked, never clamped.
         ((INSTANT, per(100.0), INSTANT), 200.0, 100.0, 0.5, 150.0, 87.5),
         ((INSTANT, per(100.0), INSTANT), -20.0, 0.0, 1.0, 0.0, -2.0),
