@@ -8,7 +8,7 @@
 
 use glam::DVec2;
 
-use super::{JOIN, Obstacle, RampId, Room, Thing};
+use super::{Heading, JOIN, Obstacle, RampId, Room, Thing};
 use crate::geometry::Hitbox;
 use crate::terrain::{Features, Ramp, Terrain};
 
@@ -33,13 +33,16 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
             return false;
         }
         let begins = if to_right { obstacle.left } else { obstacle.right };
-        // What there is of a ramp begins at its end, also above its underside.
-        let top = match obstacle.thing {
-            Thing::Ramp(RampId::Tile { column, row }) => {
-                self.terrain.tile_ramp(column, row).map_or(obstacle.top, |ramp| ramp.end(!to_right).y)
+        let mut top = obstacle.top;
+        if let Thing::Ramp(RampId::Tile { column, row }) = obstacle.thing
+            && let Some(ramp) = self.terrain.tile_ramp(column, row)
+        {
+            // It begins at its end, also above its underside, and leads up from there by itself.
+            top = ramp.end(!to_right).y;
+            if feet.y <= top + JOIN && ramp.end(to_right).y < top {
+                return true;
             }
-            _ => obstacle.top,
-        };
+        }
         let mut at = feet;
         while let Some(rising) = self.next_rising(at, begins) {
             let (end, height) = self.end_of_climb(&rising, at, begins);
@@ -51,34 +54,44 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
         false
     }
 
-    /// Whether another ramp goes on from a ramp's end, so that the end's height no longer holds past it. That
-    /// does not change while the body drops through one of them.
-    pub(super) fn is_end_taken_over(&self, id: RampId, end: DVec2, right_end: bool) -> bool {
+    /// Whether another ramp goes on from a ramp's end, level or down, so that the end's height no longer holds
+    /// past it; from a drawn one's any, while the body drops through that.
+    pub(super) fn is_end_taken_over(&self, id: RampId, ramp: &Ramp, right_end: bool) -> bool {
+        let (end, solid) = (ramp.end(right_end), ramp.solid);
         let area = Hitbox { left: end.x - JOIN, right: end.x + JOIN, top: end.y - JOIN, bottom: end.y + JOIN };
         let mut taken = false;
         self.ramps_drawn(&area, |other, ramp: &Ramp| {
-            let (near, far) = (ramp.end(!right_end).x, ramp.end(right_end).x);
+            let (near, far) = (ramp.end(!right_end), ramp.end(right_end));
             let goes_on = if right_end {
-                near <= end.x + JOIN && far > end.x + JOIN
+                near.x <= end.x + JOIN && far.x > end.x + JOIN
             } else {
-                near >= end.x - JOIN && far < end.x - JOIN
+                near.x >= end.x - JOIN && far.x < end.x - JOIN
             };
-            taken |= other != id && goes_on && (ramp.at(end.x) - end.y).abs() <= JOIN;
+            let meets = other != id && goes_on && (ramp.at(end.x) - end.y).abs() <= JOIN;
+            taken |= meets && (far.y >= end.y || (!solid && self.ignored.has_ramp(other)));
         });
         taken
     }
 
-    /// The top of something solid under the feet's middle that is above them by no more than a join's width.
-    pub(super) fn sill(&self, feet: DVec2) -> Option<f64> {
-        let area = Hitbox { left: feet.x, right: feet.x, top: feet.y - JOIN, bottom: feet.y };
-        let mut found: Option<f64> = None;
-        self.obstacles(&area, super::Heading::Up, |obstacle| {
-            let under =
-                obstacle.left <= feet.x && feet.x < obstacle.right && !matches!(obstacle.thing, Thing::Mover(_));
-            if under && obstacle.top < feet.y && obstacle.top >= feet.y - JOIN {
-                found = Some(found.map_or(obstacle.top, |top| top.min(obstacle.top)));
+    /// The feet, or where they are set if something solid that is not buried is higher than they are by no
+    /// more than a join's width.
+    pub(super) fn on_sill(&self, feet: DVec2) -> DVec2 {
+        if !self.near.has(Features::RAMP | Features::LINE) {
+            return feet;
+        }
+        let mut top = feet.y;
+        self.obstacles(&self.area_between(feet, feet, 0.0), Heading::Up, |obstacle| {
+            let sill = obstacle.top >= feet.y - JOIN && obstacle.top < top && obstacle.top < obstacle.bottom;
+            if sill && self.overlaps(obstacle, feet) && !self.is_buried(obstacle, feet) {
+                top = obstacle.top;
             }
         });
-        found
+        self.ramps(&Hitbox { left: feet.x, right: feet.x, top: feet.y - JOIN, bottom: feet.y }, |_, ramp| {
+            let line = ramp.at(feet.x);
+            if ramp.solid && ramp.spans(feet.x) && line >= feet.y - JOIN {
+                top = top.min(line);
+            }
+        });
+        DVec2::new(feet.x, top)
     }
 }

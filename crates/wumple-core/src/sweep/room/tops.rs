@@ -282,7 +282,7 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
             }
             let obstacle = Obstacle { left, right, top: y, bottom: y, thing: Thing::Ramp(id) };
             let right_end = x > right;
-            if !ramp.spans(x) && self.is_end_taken_over(id, ramp.end(right_end), right_end) {
+            if !ramp.spans(x) && self.is_end_taken_over(id, ramp, right_end) {
                 return;
             }
             visit(&Top {

@@ -65,23 +65,17 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
         }
     }
 
-    /// The feet, or where they are set if what is under their middle is higher by a join's width.
-    fn on_sill(&self, feet: DVec2) -> DVec2 {
-        if !self.near.has(Features::RAMP | Features::LINE) {
-            return feet;
-        }
-        DVec2::new(feet.x, self.sill(feet).unwrap_or(feet.y))
-    }
-
     /// The same but for drawn ramps that cannot lift the feet: which, and where they stop them.
     fn walk_once(&self, feet: DVec2, to: f64, footing: Footing) -> Result<Walk, (usize, Walk)> {
+        let meets_ramps = self.near.has(Features::RAMP | Features::LINE);
         let mut at = feet;
         loop {
             let rising = self.next_rising(at, to);
             let until = rising.map_or(to, |rising| rising.from);
             if let Some(face) = self.first_face(at, until) {
-                if let Some(sill) = self.sill(DVec2::new(face.x, at.y)) {
-                    at = DVec2::new(face.x, sill);
+                // Where ramps meet ground, a face of a join's width is none.
+                if meets_ramps && face.top >= at.y - JOIN {
+                    at = DVec2::new(face.x, face.top);
                     continue;
                 }
                 return Ok(Walk { feet: DVec2::new(face.x, at.y), blocked: true, face_top: Some(face.top) });
@@ -102,7 +96,7 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
             }
             let (end, height) = self.end_of_climb(&rising, at, to);
             if let Some(stop) = self.first_stop_on_slope(&rising, at, end) {
-                let feet = DVec2::new(stop.x, ramp.at(stop.x).min(at.y));
+                let feet = if stop.x == at.x { at } else { DVec2::new(stop.x, ramp.at(stop.x).min(at.y)) };
                 let walk = Walk { feet, blocked: true, face_top: stop.face_top };
                 return match (footing, rising.id, stop.face_top) {
                     (Footing::Air, RampId::Line(line), None) => Err((line, walk)),

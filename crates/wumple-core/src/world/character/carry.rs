@@ -88,9 +88,13 @@ impl Character {
         self.see_walls_moved(scene);
         moving.cells = self.cells_at(scene, moving.feet);
         if self.mode == Mode::Ground {
-            let found = self.find_support(&self.room(scene), moving.feet);
-            (self.standing, self.on_solid) = found;
-            if found.0.is_none() {
+            (self.standing, self.on_solid) = self.find_support(&self.room(scene), moving.feet);
+            if self.standing.is_none() && moving.feet.x != moving.start.x && !moving.pushed_upright {
+                // Carried down a slope, it stays on it.
+                self.set_down(scene, moving, moving.start, &mut Nobody);
+                (self.standing, self.on_solid) = self.find_support(&self.room(scene), moving.feet);
+            }
+            if self.standing.is_none() {
                 self.change_mode(scene, moving, Moment::Carry, Facts::NONE, &mut Nobody);
             }
         }
@@ -189,6 +193,7 @@ impl Character {
     fn note_push(&mut self, moving: &mut Moving, carrier: Carrier, from: DVec2) {
         if moving.feet != from {
             moving.pushed = true;
+            moving.pushed_upright |= moving.feet.x == from.x;
             self.report.events.push(Event::Pushed(carrier));
         }
     }

@@ -54,6 +54,8 @@ struct Moving {
     /// A platform that was faster.
     caught: Option<Carrier>,
     pushed: bool,
+    /// Pushed up or down.
+    pushed_upright: bool,
     /// Terrain refused a push: steps 3 to 7 are left out.
     crushed: bool,
     /// What of the surfaces that are not plain solid tiles is near.
@@ -355,6 +357,7 @@ impl Character {
             outruns: None,
             caught: None,
             pushed: false,
+            pushed_upright: false,
             crushed: false,
             near: Features::NONE,
             left_ground: false,

@@ -68,15 +68,14 @@ impl Character {
         if let Some(hold) = self.hold {
             to = onto_wall(hold, to);
         }
-        if to == from {
-            return;
-        }
-        let blocked = if moving.has_plain_walls() {
+        let blocked = if to == from {
+            moving.velocity.x != 0.0 && self.is_pressed_against_face(scene, moving)
+        } else if moving.has_plain_walls() {
             let body = self.tuning.body();
             let swept = sweep_x_from(scene.terrain, body, &moving.cells, from, to);
             moving.feet.x = swept.place;
             moving.cells.follow_x(scene.terrain.lattice(), body, from, swept.place);
-            swept.blocked && (!self.passes_faces(moving) || self.walk(scene, moving, to, listener))
+            swept.blocked && (self.highest_step(moving) == 0.0 || self.walk(scene, moving, to, listener))
         } else {
             self.walk(scene, moving, to, listener)
         };
@@ -94,12 +93,36 @@ impl Character {
         }
     }
 
-    /// Whether a face that stops the body may yet be a step or a ledge that is passed.
-    fn passes_faces(&self, moving: &Moving) -> bool {
+    /// Whether a face is right before a body that has a speed towards it, though it did not come to move: from
+    /// rest where places come first, or by less than half a pixel. Else it would be stopped in every other tick.
+    #[cold]
+    fn is_pressed_against_face<T: Terrain>(&self, scene: &Scene<'_, T>, moving: &Moving) -> bool {
+        if matches!(self.mode, Mode::Ladder | Mode::Hold) {
+            return false;
+        }
+        let room = self.room_near(scene, moving);
+        let ahead = moving.feet.x + JOIN.copysign(moving.velocity.x);
+        let walk = room.walk(moving.feet, ahead, self.footing());
+        let most = self.highest_step(moving);
+        walk.blocked && walk.face_top.and_then(|top| raised_onto(&room, walk.feet, top, ahead, most)).is_none()
+    }
+
+    /// How the body goes over slopes.
+    fn footing(&self) -> Footing {
         match self.mode {
-            Mode::Ground => self.tuning.step_height() > 0.0,
-            Mode::Air => self.tuning.ledge_lift() > 0.0 && moving.velocity.y >= 0.0,
-            Mode::Ladder | Mode::Hold => false,
+            Mode::Ground => Footing::Ground { steepest: self.tuning.steepest_climb() },
+            Mode::Air => Footing::Air,
+            Mode::Ladder | Mode::Hold => Footing::Fixed,
+        }
+    }
+
+    /// How high a face may be that is a step, or a ledge, and passed; 0 if none is.
+    #[inline]
+    fn highest_step(&self, moving: &Moving) -> f64 {
+        match self.mode {
+            Mode::Ground => self.tuning.step_height(),
+            Mode::Air if moving.velocity.y >= 0.0 => self.tuning.ledge_lift(),
+            _ => 0.0,
         }
     }
 
@@ -113,16 +136,7 @@ impl Character {
         listener: &mut L,
     ) -> bool {
         let room = self.room_near(scene, moving);
-        let footing = match self.mode {
-            Mode::Ground => Footing::Ground { steepest: self.tuning.steepest_climb() },
-            Mode::Air => Footing::Air,
-            Mode::Ladder | Mode::Hold => Footing::Fixed,
-        };
-        let most = match self.mode {
-            Mode::Ground => self.tuning.step_height(),
-            Mode::Air if moving.velocity.y >= 0.0 => self.tuning.ledge_lift(),
-            _ => 0.0,
-        };
+        let (footing, most) = (self.footing(), self.highest_step(moving));
         let mut feet = moving.feet;
         let mut lifted = false;
         let blocked = loop {
@@ -440,25 +454,33 @@ impl Character {
         moving: &mut Moving,
         listener: &mut L,
     ) {
-        let left = moving.left_ground || moving.pushed;
+        let left = moving.left_ground || moving.pushed_upright;
         let walked = moving.start_mode == Mode::Ground && !left && moving.velocity.y >= 0.0;
         if walked && !(moving.is_plain() && self.tuning.step_height() == 0.0) {
-            self.set_down(scene, moving, listener);
+            self.set_down(scene, moving, moving.walked_from, listener);
         }
     }
 
     #[inline(never)]
-    fn set_down<T: Terrain, L: Listener>(&mut self, scene: &Scene<'_, T>, moving: &mut Moving, listener: &mut L) {
+    pub(super) fn set_down<T: Terrain, L: Listener>(
+        &mut self,
+        scene: &Scene<'_, T>,
+        moving: &mut Moving,
+        from: DVec2,
+        listener: &mut L,
+    ) {
         let room = self.room(scene);
         let feet = moving.feet;
         if room.first_top(feet.x, feet.y, feet.y).is_some() {
             return;
         }
         let (follow, step) = (self.tuning.ramp_follow(), self.tuning.step_height());
-        match room.set_down(feet, moving.walked_from, follow, step) {
+        match room.set_down(feet, from, follow, step) {
             Ok(top) => {
                 self.note(listener, || Decision::SetDown { by: top - feet.y });
                 (moving.feet.y, moving.velocity.y) = (top, 0.0);
+                // It never fell.
+                moving.landed = true;
                 moving.near = scene.features();
                 moving.cells = self.cells_at(scene, moving.feet);
             }
@@ -520,5 +542,7 @@ fn raised_onto<T: Terrain>(room: &Room<'_, T>, feet: DVec2, top: f64, to: f64, m
     }
     let raised = DVec2::new(feet.x, top);
     let further = DVec2::new(feet.x + JOIN.copysign(to - feet.x), top);
-    (room.fits(raised) && room.fits(further)).then_some(raised)
+    // Also what is higher than the body itself is passed by no way but a free one.
+    let way_is_free = || !room.rise(feet, top).blocked;
+    (room.fits(raised) && room.fits(further) && way_is_free()).then_some(raised)
 }
