@@ -67,7 +67,8 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
             } else {
                 near.x >= end.x - JOIN && far.x < end.x - JOIN
             };
-            let meets = other != id && goes_on && (ramp.at(end.x) - end.y).abs() <= JOIN;
+            // One that begins lower leaves a sill, which holds the feet.
+            let meets = other != id && goes_on && (0.0..=JOIN).contains(&(end.y - ramp.at(end.x)));
             taken |= meets && (far.y >= end.y || (!solid && self.ignored.has_ramp(other)));
         });
         taken
@@ -86,9 +87,12 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
                 top = obstacle.top;
             }
         });
-        self.ramps(&Hitbox { left: feet.x, right: feet.x, top: feet.y - JOIN, bottom: feet.y }, |_, ramp| {
+        let half = self.half();
+        let (left, right) = (feet.x - half, feet.x + half);
+        self.ramps(&Hitbox { left, right, top: feet.y - JOIN, bottom: feet.y }, |_, ramp| {
             let line = ramp.at(feet.x);
-            if ramp.solid && ramp.spans(feet.x) && line >= feet.y - JOIN {
+            let overlaps = right > ramp.left.x && left < ramp.right.x;
+            if ramp.solid && overlaps && line >= feet.y - JOIN {
                 top = top.min(line);
             }
         });

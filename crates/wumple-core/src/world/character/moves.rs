@@ -364,8 +364,7 @@ impl Character {
     #[cold]
     fn touch_ceiling(&mut self, place: f64) {
         self.rest.y = 0.0;
-        if self.bumped_at != Some(place) {
-            self.bumped_at = Some(place);
+        if self.bumped_at.replace(place).is_none() {
             self.report.contacts.above = true;
             self.report.events.push(Event::BumpedHead);
         }
