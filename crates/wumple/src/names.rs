@@ -102,6 +102,9 @@ impl Names {
         let mut carrier = |name: &str| {
             self.find_carrier(name).unwrap_or_else(|| Carrier::Platform(index_of(&mut self.platforms, name)))
         };
+        if let Some(plain) = PLAIN_EVENTS.into_iter().find(|event| event.to_string() == words) {
+            return Some(plain);
+        }
         Some(match (word, of) {
             ("landed", speed) => Event::Landed { speed: speed.parse().ok().filter(|speed: &f64| speed.is_finite())? },
             ("pushed", name) if !name.is_empty() => Event::Pushed(carrier(name)),
@@ -112,7 +115,7 @@ impl Names {
             ("left", zone) => Event::Left(zone_named(zone)?),
             ("died", side) => Event::Died(Side::ALL.into_iter().find(|known| known.to_string() == side)?),
             ("jumped", from) => Event::Jumped(JumpedFrom::ALL.into_iter().find(|known| known.name() == from)?),
-            _ => PLAIN_EVENTS.into_iter().find(|event| event.to_string() == words)?,
+            _ => return None,
         })
     }
 
@@ -144,7 +147,8 @@ impl Names {
 const PLAIN_SUPPORTS: [Support; 5] = [Support::None, Support::Solid, Support::OneWay, Support::Ramp, Support::Ladder];
 
 /// The events that say nothing but their word.
-const PLAIN_EVENTS: [Event; 10] = [
+const PLAIN_EVENTS: [Event; 11] = [
+    Event::CrushedByTerrain,
     Event::BumpedHead,
     Event::Nudged,
     Event::Lifted,

@@ -466,6 +466,10 @@ fn wrong_platforms_and_props() {
         ),
         ("route = [[600000, 32]]", "l:3:9: platform 1.route is beyond where coordinates end, 524288 px"),
         (
+            "id = \"terrain\"\nroute = [[16, 32]]",
+            "l:3:6: \"terrain\" is no id but a word of traces; add something to it, such as \"terrain-1\"",
+        ),
+        (
             "id = \"7\"\nroute = [[16, 32]]",
             "l:3:6: \"7\" is no id but a number; what has no id is called by its number",
         ),

@@ -46,12 +46,12 @@ fn fall(tuning: &Tuning, flight: &mut Option<Flight>, speed: f64, plunging: bool
     }
 }
 
-/// How far the body falls straight down within so many ticks, as gravity is now, px.
+/// How far a body that does not rise falls straight down within so many ticks, through the phases of gravity
+/// that follow, px.
 pub(crate) fn way_down_within(tuning: &Tuning, flight: Option<Flight>, speed: f64, plunging: bool, ticks: u64) -> f64 {
-    let (mut flight, mut speed, mut by) = (flight, speed, 0.0);
-    for _ in 0..ticks {
-        let moved = fall(tuning, &mut flight, speed, plunging, f64::INFINITY);
-        (speed, by) = (moved.speed, by + moved.by);
-    }
-    by
+    let phases = match flight {
+        Some(flight) => flight.phases(tuning, plunging),
+        None => tuning.gravity().phases(false, 1.0, plunging),
+    };
+    scheme::way_down(tuning.scheme(), &phases, speed, tuning.tick_seconds(), ticks)
 }

@@ -119,7 +119,7 @@ impl Flight {
     }
 
     #[inline]
-    fn phases(&self, tuning: &Tuning, plunging: bool) -> Phases {
+    pub(super) fn phases(&self, tuning: &Tuning, plunging: bool) -> Phases {
         let heaviness = match self.jump(tuning).map(|jump| jump.release) {
             Some(Release::Heavy { gravity_ratio }) if self.heavy => gravity_ratio,
             _ => 1.0,

@@ -317,6 +317,10 @@ impl Terrain for Grid {
         self.edges
     }
     #[inline]
+    fn may_change(&self) -> bool {
+        false
+    }
+    #[inline]
     fn is_solid(&self, column: i32, row: i32) -> bool {
         self.solid[self.kind_at(column, row)]
     }

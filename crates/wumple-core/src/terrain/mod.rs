@@ -22,7 +22,8 @@ use crate::geometry::{Hitbox, Lattice};
 /// A game implements this over the map it has; [`Grid`] is the one that comes with the library. Tiles
 /// are only asked for inside the map; what lies outside is said by [`Terrain::edges`].
 ///
-/// The same question must always get the same answer within a tick.
+/// The same question must always get the same answer within a tick. Between ticks a terrain may change: see
+/// [`Terrain::may_change`].
 pub trait Terrain {
     /// The lines between tiles. Column `c` spans `[c * tile, (c + 1) * tile)`, and rows likewise,
     /// downward. Tile sides are from 1 to 4096 px, in steps of 1/1024 px.
@@ -39,6 +40,16 @@ pub trait Terrain {
 
     /// What lies outside the map.
     fn edges(&self) -> Edges;
+
+    /// Whether anything of the terrain may become solid between two ticks, as where a door shuts. Then every tick
+    /// looks first whether that came upon the body, which says so
+    /// ([`Event::CrushedByTerrain`](crate::Event::CrushedByTerrain)) and does nothing else until it is clear. By
+    /// default it may. A terrain that says it may not, and does, lets bodies out of what they are inside of, and
+    /// in debug builds a tick panics.
+    #[inline]
+    fn may_change(&self) -> bool {
+        true
+    }
 
     /// Whether the tile at this place is solid. Asked most often: worth an answer of its own.
     #[inline]
@@ -124,6 +135,10 @@ impl<T: Terrain + ?Sized> Terrain for &T {
     }
     fn edges(&self) -> Edges {
         (**self).edges()
+    }
+    #[inline]
+    fn may_change(&self) -> bool {
+        (**self).may_change()
     }
     #[inline]
     fn is_solid(&self, column: i32, row: i32) -> bool {

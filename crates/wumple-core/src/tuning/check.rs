@@ -349,6 +349,8 @@ fn sustain_of(release: Release) -> f64 {
 const LONGEST: f64 = 1000.0;
 /// No rise takes longer, s.
 const LONGEST_RISE: f64 = 60.0;
+/// No gravity is weaker, px/s^2: a weaker one would take longer than anybody waits, and in the end be nothing.
+const WEAKEST_GRAVITY: f64 = 1e-3;
 /// No ratio is greater.
 const GREATEST_RATIO: f64 = 1e6;
 
@@ -444,8 +446,10 @@ impl Check {
         let ticks = |seconds| gate_ticks(seconds, numbers.rate);
         let jump = wall.jump.map(|jump| {
             let (hang, release) = numbers.jump.as_ref().map_or((None, Release::None), |jump| (jump.hang, jump.release));
-            let speed = rise_rules(numbers, hang, sustain_of(release)).speed_for(jump.height, gravity);
+            let rules = rise_rules(numbers, hang, sustain_of(release));
+            let speed = rules.speed_for(jump.height, gravity);
             self.not_above("wall.jump.height", "the speed of a wall jump", speed, LIMIT_SPEED, "px/s");
+            self.not_too_long("wall.jump.height", rules.time_to_apex(speed, gravity));
             WallJump {
                 jump: one_jump(numbers, hang, release, speed),
                 push_speed: jump.push_speed,
@@ -521,9 +525,20 @@ impl Check {
                 ("fall.plunge_ratio", "the gravity of the plunge", gravity.plunge),
             ] {
                 self.not_above(key, what, found, LIMIT_ACCELERATION, "px/s^2");
+                self.not_too_weak(key, what, found);
             }
         }
         gravity
+    }
+
+    fn not_too_weak(&mut self, key: &'static str, what: &'static str, found: f64) {
+        if found < WEAKEST_GRAVITY {
+            self.fail(key, Problem::TooWeak { what, found, least: WEAKEST_GRAVITY });
+        }
+    }
+
+    fn not_too_long(&mut self, key: &'static str, rise: f64) {
+        self.not_above(key, "the time to the apex", rise, LONGEST_RISE, "s");
     }
 
     fn not_above(&mut self, key: &'static str, what: &'static str, found: f64, most: f64, unit: &'static str) {
@@ -540,7 +555,7 @@ impl Check {
                 0.0
             }
             (None, Some(gravity)) => {
-                self.within(key, gravity, Bound::Above(0.0), LIMIT_ACCELERATION, "px/s^2");
+                self.within(key, gravity, Bound::From(WEAKEST_GRAVITY), LIMIT_ACCELERATION, "px/s^2");
                 gravity
             }
             (Some(jump), given) => {
@@ -559,9 +574,12 @@ impl Check {
         match jump.shape {
             JumpShape::SpeedAndGravity { speed, gravity } => {
                 self.within("jump.speed", speed, Bound::Above(0.0), LIMIT_SPEED, "px/s");
-                self.within("jump.gravity", gravity, Bound::Above(0.0), LIMIT_ACCELERATION, "px/s^2");
+                self.within("jump.gravity", gravity, Bound::From(WEAKEST_GRAVITY), LIMIT_ACCELERATION, "px/s^2");
                 if rules.hang_speed >= speed {
                     self.no_shape(NoShape::HangTooFast { take_off: speed });
+                }
+                if self.errors.len() == before {
+                    self.not_too_long("jump.gravity", rules.time_to_apex(speed, gravity));
                 }
                 Shape { speed, gravity }
             }
@@ -578,6 +596,7 @@ impl Check {
                         let key = "jump.time_to_apex";
                         self.not_above(key, "the take-off speed", shape.speed, LIMIT_SPEED, "px/s");
                         self.not_above(key, "the gravity", shape.gravity, LIMIT_ACCELERATION, "px/s^2");
+                        self.not_too_weak(key, "the gravity", shape.gravity);
                         shape
                     }
                     Err(why) => {
@@ -657,7 +676,9 @@ impl Check {
         let rules = |release| rise_rules(numbers, jump.hang, sustain_of(release));
         let as_high = || rules(jump.release).apex_height(jumps.ground.speed, gravity);
         let height = jump.air_jump_height.unwrap_or_else(as_high);
-        jumps.air.speed = rules(air_release).speed_for(height, gravity);
+        let air_rules = rules(air_release);
+        jumps.air.speed = air_rules.speed_for(height, gravity);
+        self.not_too_long("jump.air_jump_height", air_rules.time_to_apex(jumps.air.speed, gravity));
         self.not_above("jump.air_jump_height", "the speed of an air jump", jumps.air.speed, LIMIT_SPEED, "px/s");
         jumps
     }

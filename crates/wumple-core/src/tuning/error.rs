@@ -47,8 +47,17 @@ pub enum Problem {
         found: f64,
         /// The greatest bound.
         most: f64,
-        /// px/s or px/s^2.
+        /// px/s, px/s^2 or s.
         unit: &'static str,
+    },
+    /// A gravity that follows from the number is too weak.
+    TooWeak {
+        /// Which.
+        what: &'static str,
+        /// Its value, px/s^2.
+        found: f64,
+        /// The least bound, px/s^2.
+        least: f64,
     },
 }
 
@@ -78,6 +87,9 @@ impl fmt::Display for Problem {
             }
             Problem::TooFast { what, found, most, unit } => {
                 write!(f, "makes {what} {found:.0} {unit}; it may be at most {most} {unit}")
+            }
+            Problem::TooWeak { what, found, least } => {
+                write!(f, "makes {what} {found:.3e} px/s^2; it must be at least {least} px/s^2")
             }
         }
     }

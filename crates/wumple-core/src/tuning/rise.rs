@@ -140,6 +140,12 @@ impl RiseRules {
         speed * self.sustain + (speed * speed - s * s) / (2.0 * gravity) + s * s / (2.0 * hang)
     }
 
+    /// How long a rise that begins at `speed` takes, as if it were not cut into ticks, s.
+    pub fn time_to_apex(&self, speed: f64, gravity: f64) -> f64 {
+        let hang_speed = self.hang_speed.min(speed);
+        self.sustain + (speed - hang_speed) / gravity + hang_speed / (gravity * self.hang_ratio)
+    }
+
     /// The least speed whose apex is at least `height` px above; nothing left to rise is speed 0.
     pub fn speed_for(&self, height: f64, gravity: f64) -> f64 {
         if height <= 0.0 {
@@ -162,21 +168,27 @@ impl RiseRules {
     }
 
     /// The apex is not always higher for a greater speed: with one more rise tick the hang begins lower.
-    /// So the numbers of rise ticks are tried in turn; for each of them the apex does grow with the speed.
+    /// But where the hang begins at its very speed it is, so the fewest rise ticks are found that suffice from
+    /// there, by doubling and halving; with their number fixed the apex does grow with the speed.
     fn stepped_speed_for(&self, height: f64, gravity: f64) -> f64 {
         let step = gravity * self.dt;
         if self.hang_speed == 0.0 {
             return self.least_between(height, gravity, 0.0, f64::INFINITY);
         }
-        let mut low = 0.0;
-        for rise_ticks in 0u32.. {
-            let high = self.hang_speed + f64::from(rise_ticks) * step;
-            if self.apex_height(high, gravity) >= height || high > 1e9 {
-                return self.least_between(height, gravity, low, high);
-            }
-            low = high;
+        let speed = |rise_ticks: u64| self.hang_speed + rise_ticks as f64 * step;
+        let suffices = |rise_ticks: u64| self.apex_height(speed(rise_ticks), gravity) >= height;
+        if suffices(0) {
+            return self.least_between(height, gravity, 0.0, speed(0));
         }
-        unreachable!("the speeds tried grow without end")
+        let (mut too_few, mut enough) = (0, 1);
+        while !suffices(enough) {
+            (too_few, enough) = (enough, enough * 2);
+        }
+        while enough - too_few > 1 {
+            let middle = too_few + (enough - too_few) / 2;
+            if suffices(middle) { enough = middle } else { too_few = middle }
+        }
+        self.least_between(height, gravity, speed(too_few), speed(enough))
     }
 
     /// The least speed above `low` and at most `high` whose apex is at least `height`: the ticks it takes

@@ -59,6 +59,8 @@ pub enum Event {
     Pushed(Carrier),
     /// Terrain refused a push: the platform or prop passes through the body, until it is clear.
     Crushed(Carrier),
+    /// The terrain became solid where the body is: it does nothing until it is clear.
+    CrushedByTerrain,
     /// A platform came up faster than the body rose, and ended the rise: instead of landing.
     Caught(Carrier),
     /// A ladder was taken.
@@ -111,6 +113,7 @@ impl fmt::Display for Event {
             Event::DroppedThrough => f.write_str("dropped-through"),
             Event::Pushed(carrier) => write!(f, "pushed:{carrier}"),
             Event::Crushed(carrier) => write!(f, "crushed:{carrier}"),
+            Event::CrushedByTerrain => f.write_str("crushed:terrain"),
             Event::Caught(carrier) => write!(f, "caught:{carrier}"),
             Event::TookLadder => f.write_str("took:ladder"),
             Event::LetGoOfLadder => f.write_str("let-go:ladder"),
@@ -152,6 +155,7 @@ mod tests {
             (Event::Bounced(Support::Platform(2)), "bounced:3"),
             (Event::Pushed(Carrier::Platform(0)), "pushed:1"),
             (Event::Crushed(Carrier::Prop(1)), "crushed:2"),
+            (Event::CrushedByTerrain, "crushed:terrain"),
             (Event::Caught(Carrier::Platform(1)), "caught:2"),
             (Event::Nudged, "nudged"),
             (Event::Lifted, "lifted"),

@@ -54,6 +54,9 @@ impl Character {
         }
         let room = self.room(scene);
         // Through a body that was said to be crushed, platforms may pass; terrain never.
+        if report.events.contains(&Event::CrushedByTerrain) {
+            return None;
+        }
         let crushed = report.events.iter().any(|event| matches!(event, Event::Crushed(_)));
         let met = if crushed || self.is_prop() { scene.terrain.features() } else { scene.features() };
         if !(Room { near: met, ..self.room(scene) }).fits(feet) {

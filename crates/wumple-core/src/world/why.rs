@@ -154,6 +154,8 @@ pub enum Decision {
     },
     /// Terrain refuses a platform's push: nothing is decided until the body is clear of it.
     Crushed,
+    /// The terrain became solid where the body is: nothing is decided until the body is clear of it.
+    CrushedByTerrain,
     /// What is stood on begins to crumble.
     Crumbles,
     /// The way back to the wall just jumped off is held, and counts as none.
@@ -332,6 +334,7 @@ impl fmt::Display for Decision {
             Decision::TookAlong { right, up } => {
                 write!(f, "left a platform: its {} px/s sideways and {} px/s upward taken along", px(*right), px(*up))
             }
+            Decision::CrushedByTerrain => f.write_str("crushed: the terrain became solid here, nothing is done until clear"),
             Decision::Crushed => f.write_str("crushed: terrain refuses the push, nothing is done until clear"),
             Decision::Crumbles => f.write_str("what is stood on begins to crumble"),
             Decision::SteerLocked { until } => {

@@ -72,3 +72,11 @@ pub(crate) fn fall(scheme: Scheme, phases: &Phases, speed: f64, seconds: f64) ->
         _ => stepped::fall(scheme, phases, speed, seconds),
     }
 }
+
+/// How far so many ticks of a fall from a downward speed go, px.
+pub(crate) fn way_down(scheme: Scheme, phases: &Phases, speed: f64, seconds: f64, ticks: u64) -> f64 {
+    match scheme {
+        Scheme::Exact => exact::fall(phases, speed, seconds * ticks as f64).by,
+        _ => stepped::way_down(scheme, phases, speed, seconds, ticks),
+    }
+}

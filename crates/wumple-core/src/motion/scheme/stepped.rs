@@ -3,6 +3,7 @@
 //! A tick takes its accelerations from the speeds at its start.
 
 use super::{Moved, Phases, Scheme};
+use crate::math::ceil;
 use crate::tuning::{RunRate, RunRates};
 
 #[inline]
@@ -33,6 +34,25 @@ fn instantly(rates: &RunRates, mut speed: f64, target: f64) -> f64 {
         }
     }
     speed
+}
+
+/// How far so many ticks of a fall from a downward speed go, px: summed phase by phase.
+pub(crate) fn way_down(scheme: Scheme, phases: &Phases, speed: f64, seconds: f64, mut ticks: u64) -> f64 {
+    let (mut speed, mut way) = (speed.min(phases.top_speed()), 0.0);
+    while ticks > 0 {
+        let (acceleration, end) = phases.at(speed);
+        let step = acceleration * seconds;
+        let Some(end) = end else { return way + speed * seconds * ticks as f64 };
+        // The ticks that begin in this phase. Of the last of them the speed is held at its top and to its bound.
+        let within = (ceil((end - speed - phases.snap(seconds)) / step) - 1.0).clamp(0.0, ticks as f64 - 1.0);
+        let first = if scheme == Scheme::VelocityFirst { speed + step } else { speed };
+        way += (first * within + step * within * (within - 1.0) * 0.5) * seconds;
+        let last = fall(scheme, phases, speed + step * within, seconds);
+        way += last.by;
+        speed = last.speed;
+        ticks -= within as u64 + 1;
+    }
+    way
 }
 
 /// One tick of running towards `target`, px/s. A tick that turns may pass zero at the rate of turning.
@@ -82,6 +102,28 @@ mod tests {
         }
         assert_eq!(fall(VelocityFirst, &GRAVITY.phases(false, 1.0, true), 1.0, 1.0 / 60.0).speed, 41.0);
         assert_eq!(fall(VelocityFirst, &GRAVITY.phases(true, 2.0, false), -20.0, 1.0 / 60.0).speed, -10.0);
+    }
+
+    #[test]
+    fn a_way_down_is_the_sum_of_its_ticks() {
+        let seconds = 1.0 / 60.0;
+        for scheme in [Scheme::VelocityFirst, Scheme::PositionFirst] {
+            for top_speed in [0.5, 24.0, 50.0, 700.0] {
+                let gravity = Gravity { top_speed, ..GRAVITY };
+                for jumping in [false, true] {
+                    let phases = gravity.phases(jumping, 1.0, false);
+                    for start in [0.0, 0.7, 25.0, 26.0, 49.9, 300.0] {
+                        let (mut speed, mut way) = (start, 0.0);
+                        for ticks in 0..90 {
+                            let found = way_down(scheme, &phases, start, seconds, ticks);
+                            assert!((found - way).abs() < 1e-9, "{scheme:?} {start} {ticks}: {found}, not {way}");
+                            let moved = fall(scheme, &phases, speed, seconds);
+                            (speed, way) = (moved.speed, way + moved.by);
+                        }
+                    }
+                }
+            }
+        }
     }
 
     #[test]

@@ -176,10 +176,10 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
             // Where the two lines cross: their heights differ by so much at the start, and so much per px.
             let start = if to_right { near.x.max(at.x) } else { near.x.min(at.x) };
             let apart = other.at(start) - rising.ramp.at(start);
-            if apart < 0.0 {
+            if apart < -JOIN {
                 return;
             }
-            let along = apart / (other.slope() - rising.ramp.slope());
+            let along = apart.max(0.0) / (other.slope() - rising.ramp.slope());
             let cross = if to_right { start + along } else { start - along };
             let (before_end, within) =
                 if to_right { (cross < end, cross < far.x) } else { (cross > end, cross > far.x) };

@@ -2,7 +2,7 @@
 
 use glam::DVec2;
 
-use super::{Character, Moving};
+use super::{Character, Moving, SPECIAL};
 use crate::geometry::Hitbox;
 use crate::motion::{Direction, Facts, Mode, Moment};
 use crate::platform::{Carrier, Mover};
@@ -201,9 +201,36 @@ impl Character {
     /// Terrain refuses a push: the platform passes through the body.
     pub(super) fn be_crushed<L: Listener>(&mut self, moving: &mut Moving, carrier: Carrier, listener: &mut L) {
         self.note(listener, || Decision::Crushed);
-        self.report.events.push(Event::Crushed(carrier));
+        self.stop_crushed(moving, Event::Crushed(carrier));
+    }
+
+    fn stop_crushed(&mut self, moving: &mut Moving, event: Event) {
+        self.report.events.push(event);
         moving.crushed = true;
         (moving.velocity, self.flight) = (DVec2::ZERO, None);
+    }
+
+    /// A terrain that changed between ticks may have become solid where the body is.
+    #[inline(always)]
+    pub(super) fn look_for_changes<T: Terrain, L: Listener>(
+        &mut self,
+        scene: &Scene<'_, T>,
+        moving: &mut Moving,
+        listener: &mut L,
+    ) {
+        let (terrain, cells) = (scene.terrain, &moving.cells);
+        if !terrain.may_change() || moving.crushed {
+            return;
+        }
+        let is_inside = if terrain.features().has(SPECIAL) {
+            !Room { near: terrain.features(), ..self.room(scene) }.fits(moving.feet)
+        } else {
+            terrain.any_solid(cells.columns(), cells.rows())
+        };
+        if is_inside {
+            self.note(listener, || Decision::CrushedByTerrain);
+            self.stop_crushed(moving, Event::CrushedByTerrain);
+        }
     }
 
     /// Whether a platform goes up strictly faster than the body did when the tick began.

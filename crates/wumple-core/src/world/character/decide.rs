@@ -403,7 +403,6 @@ impl Character {
                     self.tell(Event::Landed { speed: moving.velocity.y });
                 }
                 moving.velocity.y = 0.0;
-                self.rest.y = 0.0;
                 self.found_ground();
             }
             Cause::Bounced => {
@@ -530,7 +529,7 @@ impl Character {
     }
 
     fn found_ground(&mut self) {
-        (self.flight, self.lost_ground_at) = (None, None);
+        (self.flight, self.lost_ground_at, self.rest.y) = (None, None, 0.0);
         self.air_jumps_left = self.tuning.air_jumps();
         let walls = &mut self.at_walls;
         (walls.jumped_off, walls.spent, walls.lock, walls.bump) = (None, None, None, None);

@@ -407,6 +407,7 @@ impl Character {
         self.report.contacts = Contacts::default();
         let mut moving = self.moving(buttons);
         self.carry(scene, &mut moving, listener); // 1
+        self.look_for_changes(scene, &mut moving, listener);
         moving.rides = self.carrier();
         if moving.crushed {
             return self.wait_to_be_clear(scene, &mut moving, buttons, listener);

@@ -78,6 +78,9 @@ impl Objects {
     }
 }
 
+/// What stands in traces where an id can stand, and is none.
+const WORDS_OF_TRACES: [&str; 6] = ["terrain", "none", "solid", "one-way", "ramp", "ladder"];
+
 /// The ids given so far: each must be its own, whatever it names.
 #[derive(Default)]
 struct Ids(Vec<String>);
@@ -91,6 +94,9 @@ impl Ids {
             notes.error(section.place_of("id"), message);
         } else if id.bytes().all(|byte| byte.is_ascii_digit()) {
             let message = format!("\"{id}\" is no id but a number; what has no id is called by its number");
+            notes.error(section.place_of("id"), message);
+        } else if WORDS_OF_TRACES.contains(&id.as_str()) {
+            let message = format!("\"{id}\" is no id but a word of traces; add something to it, such as \"{id}-1\"");
             notes.error(section.place_of("id"), message);
         } else if self.0.contains(&id) {
             let message = format!("there is another \"{id}\"; each id must be its own");
