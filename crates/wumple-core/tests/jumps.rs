@@ -460,3 +460,31 @@ fn shapes_that_cannot_be_say_which_number_to_change() {
         assert!(said.starts_with(message), "{said}");
     }
 }
+
+/// In every scheme, with a hang and without: the row of the apex is at rest to the bit, and is the first of the fall.
+#[test]
+fn an_apex_at_the_end_of_a_tick_is_at_rest() {
+    let mut cases = 0;
+    for scheme in SCHEMES {
+        for rate in [30.0, 50.0, 60.0, 144.0, 1000.0] {
+            for ticks in 3..60u32 {
+                for (height, hang) in [(54.0, None), (17.3, Some((20.0, 0.5))), (200.0, Some((60.0, 0.7)))] {
+                    let mut numbers = TuningNumbers::new(10.0, 22.0, 120.0).with_jump(height, f64::from(ticks) / rate);
+                    (numbers.scheme, numbers.rate) = (scheme, rate);
+                    numbers.jump.as_mut().unwrap().hang =
+                        hang.map(|(speed, gravity_ratio)| Hang { speed, gravity_ratio });
+                    // Some hangs are too fast for so long a rise, or leave no whole number of ticks.
+                    let Ok(tuning) = Tuning::check(&numbers) else { continue };
+                    let (mut world, dab) = world(&tuning, 400.0, FLOOR);
+                    (1..ticks).for_each(|_| world.tick(&[JUMP]));
+                    assert_eq!(world.report(dab).state, wumple_core::State::Rise, "{numbers:?}");
+                    world.tick(&[JUMP]);
+                    let apex = world.report(dab);
+                    assert_eq!((apex.velocity.y, apex.state), (0.0, wumple_core::State::Fall), "{numbers:?}");
+                    cases += 1;
+                }
+            }
+        }
+    }
+    assert!(cases > 1500, "{cases}");
+}

@@ -334,7 +334,9 @@ impl fmt::Display for Decision {
             Decision::TookAlong { right, up } => {
                 write!(f, "left a platform: its {} px/s sideways and {} px/s upward taken along", px(*right), px(*up))
             }
-            Decision::CrushedByTerrain => f.write_str("crushed: the terrain became solid here, nothing is done until clear"),
+            Decision::CrushedByTerrain => {
+                f.write_str("crushed: the terrain became solid here, nothing is done until clear")
+            }
             Decision::Crushed => f.write_str("crushed: terrain refuses the push, nothing is done until clear"),
             Decision::Crumbles => f.write_str("what is stood on begins to crumble"),
             Decision::SteerLocked { until } => {

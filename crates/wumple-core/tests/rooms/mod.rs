@@ -1,6 +1,9 @@
 //! Random rooms, tunings and buttons.
 #![allow(dead_code, reason = "every test file uses a part of it")]
 
+pub(crate) mod aligned;
+pub(crate) mod player;
+
 use proptest::prelude::*;
 use wumple_core::{
     Acceleration, Block, Bounce, Buttons, DVec2, Drop, Edge, Edges, Grid, Hang, HoldNumbers, HoldWhen, JumpNumbers,

@@ -1,0 +1,68 @@
+//! Rooms as they are built, and what a player would say of every tick in them.
+
+mod rooms;
+
+use proptest::prelude::*;
+use rooms::player::Watch;
+use rooms::{aligned, buttons, places};
+use wumple_core::{Buttons, CharacterId, DVec2, Grid, PlatformNumbers, Platforms, Terrain, Tuning, World};
+
+/// On a whole pixel, where the body fits.
+fn start<'a>(
+    grid: &'a Grid,
+    tuning: &Tuning,
+    platforms: &[PlatformNumbers],
+    seed: u32,
+) -> Option<(World<&'a Grid>, CharacterId)> {
+    places(grid.width(), grid.height(), seed).find_map(|feet| {
+        let platforms = Platforms::new(platforms, tuning.rate()).ok()?;
+        let mut world = World::with_platforms(grid, platforms);
+        let id = world.add_character(tuning.clone(), DVec2::new(feet.x.round(), feet.y.round())).ok()?;
+        Some((world, id))
+    })
+}
+
+/// The script, and at its end one direction, or nothing, for long.
+fn held(script: &[(Buttons, usize)], seed: u32) -> impl Iterator<Item = Buttons> {
+    let last = Buttons { left: seed % 4 == 1, right: seed % 4 == 2, down: seed % 4 == 3, ..Buttons::NONE };
+    let script = script.iter().flat_map(|(held, ticks)| core::iter::repeat_n(*held, *ticks));
+    script.chain(core::iter::repeat_n(last, 40))
+}
+
+proptest! {
+    // Half a million ticks each.
+    #![proptest_config(ProptestConfig { cases: 3000, ..ProptestConfig::default() })]
+
+    #[test]
+    fn nobody_is_stuck_flickers_or_is_left_untold(
+        grid in aligned::grid(), tuning in aligned::tuning(), script in buttons(), seed in any::<u32>(),
+    ) {
+        let Some((mut world, id)) = start(&grid, &tuning, &[], seed) else { return Ok(()) };
+        let mut watch = Watch::new(&grid, true, &tuning, world.report(id));
+        for held in held(&script, seed) {
+            world.tick(&[held]);
+            prop_assert_eq!(world.violation(), None);
+            prop_assert_eq!(watch.look(held, world.report(id)), Ok(()));
+            if world.character(id).has_ended() {
+                break;
+            }
+        }
+    }
+
+    #[test]
+    fn nor_among_platforms(
+        grid in aligned::grid(), tuning in aligned::tuning(), script in buttons(), seed in any::<u32>(),
+        platforms in prop::collection::vec(aligned::platform(), 1..5),
+    ) {
+        let Some((mut world, id)) = start(&grid, &tuning, &platforms, seed) else { return Ok(()) };
+        let mut watch = Watch::new(&grid, false, &tuning, world.report(id));
+        for held in held(&script, seed) {
+            world.tick(&[held]);
+            prop_assert_eq!(world.violation(), None);
+            prop_assert_eq!(watch.look(held, world.report(id)), Ok(()));
+            if world.character(id).has_ended() {
+                break;
+            }
+        }
+    }
+}
