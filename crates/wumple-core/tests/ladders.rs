@@ -3,7 +3,7 @@
 mod play;
 
 use play::{Play, ladder_climber};
-use wumple_core::TuningNumbers;
+use wumple_core::{Bounce, DVec2, Material, PlatformNumbers, PlatformSurface, Release, TuningNumbers};
 
 /// A ladder from the floor to a platform's height, its top open.
 const ROOM: [&str; 9] =
@@ -188,4 +188,47 @@ fn the_speeds_reported_are_those_commanded_even_against_a_wall() {
     let mut dab = Play::new(&rows, &ladder_climber(), CENTRE, 80.0);
     dab.play("U20 L20");
     assert_eq!((dab.feet().0, dab.state(), dab.now().velocity.x), (53.0, "ladder", -40.0));
+}
+
+/// A one-way shelf of 48 x 8 px about the ladder, with its top at this height, and perhaps on its way up.
+fn shelf(top: f64, speed: f64) -> PlatformNumbers {
+    let at = DVec2::new(CENTRE - 24.0, top);
+    let mut shelf = PlatformNumbers::new(DVec2::new(48.0, 8.0), at);
+    shelf.surface = PlatformSurface::OneWay;
+    if speed > 0.0 { shelf.to(at - DVec2::new(0.0, 96.0), speed) } else { shelf }
+}
+
+#[test]
+fn a_shelf_that_comes_up_meets_who_rests_on_the_ladder_and_not_who_climbs_up() {
+    for (held, taken_along) in [("-", true), ("U", false)] {
+        let mut dab = Play::on(&[shelf(140.0, 90.0)], &ROOM, &ladder_climber(), CENTRE, FLOOR);
+        dab.play("U20");
+        let events = dab.play(&format!("{held}60"));
+        let lifted = dab.rows.iter().any(|row| row.support.to_string().starts_with("platform"));
+        assert_eq!(lifted, taken_along, "{held}: {events:?}");
+    }
+}
+
+#[test]
+fn a_shelf_across_the_ladder_stops_who_climbs_down_once() {
+    for top in [60.0, 64.0, 71.5] {
+        let mut dab = Play::on(&[shelf(top, 0.0)], &ROOM, &ladder_climber(), CENTRE, TOP);
+        let events: Vec<String> =
+            dab.play("D120").into_iter().map(|event| event[event.find(' ').unwrap() + 1..].to_owned()).collect();
+        assert_eq!(events, ["took:ladder", "let-go:ladder", "took:ladder", "let-go:ladder"], "{top}");
+        assert_eq!((dab.state(), dab.feet()), ("stand", (CENTRE, FLOOR)));
+    }
+}
+
+#[test]
+fn bellows_throw_up_who_climbs_down_onto_them() {
+    let mut bellows = shelf(80.0, 0.0);
+    bellows.material = Material { bounce: Some(Bounce { height: 40.0, release: Release::None }), ..Material::PLAIN };
+    let mut dab = Play::on(&[bellows], &ROOM, &ladder_climber(), CENTRE, TOP);
+    let events = dab.play("D34");
+    assert!(events[1].ends_with("let-go:ladder") && events[2].ends_with("bounced:1"), "{events:?}");
+    // Down is held: the ladder is not taken again for it, and he comes down on the bellows again and again.
+    let events = dab.play("D300");
+    assert!(events.len() >= 3 && events.iter().all(|event| event.ends_with("bounced:1")), "{events:?}");
+    assert!(dab.play("-1 D1 -1").iter().any(|event| event.ends_with("took:ladder")));
 }

@@ -213,3 +213,33 @@ fn at_any_speed_a_hill_is_crossed() {
         assert!(dab.feet().0 > 180.0, "{speed}: {:?}", dab.feet());
     }
 }
+
+/// Sixty short ramps in a row, each drawn many times over: what they lead up to is found without going over them
+/// again and again.
+#[test]
+fn ramps_drawn_many_times_over_are_walked_like_one() {
+    let rows = [
+        "....................",
+        "....................",
+        "....................",
+        "....................",
+        "####################",
+    ];
+    let grid = || Grid::from_rows(&rows, 16.0, Edges::default()).unwrap();
+    let place = |step: i32| DVec2::new(80.0 + 1.5 * f64::from(step), 64.0 - 0.5 * f64::from(step));
+    let chain = |times: usize| {
+        let ramps = (0..60).flat_map(|step| (0..times).filter_map(move |_| Ramp::new(place(step), place(step + 1))));
+        grid().with_objects(vec![], ramps.collect()).unwrap()
+    };
+    for width in [4.0, 20.0, 80.0] {
+        let numbers = TuningNumbers::new(width, 16.0, 120.0).with_jump(30.0, 0.3);
+        let walk = |times| {
+            let mut body = Play::in_room(chain(times), &numbers, 60.0, 64.0);
+            body.play("R70 J4 -20 L60");
+            body.rows
+        };
+        let once = walk(1);
+        assert!(once.iter().any(|row| row.feet.y < 40.0), "up to the end");
+        assert_eq!(once, walk(20), "{width} px wide");
+    }
+}

@@ -315,3 +315,53 @@ fn a_corner_nudge_takes_the_smallest_way_past_a_corner() {
         }
     }
 }
+
+#[test]
+fn of_two_walls_lost_in_one_tick_the_direction_at_the_jump_decides() {
+    // A shaft as wide as Dab and its probes, open below.
+    let rows = ["#.##", "#.##", "#.##", "....", "....", "....", "....", "####"];
+    let numbers =
+        TuningNumbers { body: wumple_core::BodyNumbers { wall_probe: 3.0, ..climber(None).body }, ..climber(None) };
+    for (script, push) in [("-1 LJ1", 110.0), ("-1 RJ1", -110.0)] {
+        let mut dab = Play::new(&rows, &numbers, 24.0, 60.0);
+        let mut lost = None;
+        while lost.is_none() {
+            dab.play("-1");
+            lost = (!dab.now().contacts.left && !dab.now().contacts.right).then_some(dab.now().tick);
+        }
+        assert!(dab.rows[dab.rows.len() - 2].contacts.left && dab.rows[dab.rows.len() - 2].contacts.right);
+        let events = dab.play(script);
+        assert!(events.iter().any(|event| event.ends_with("jumped:wall")), "{events:?}");
+        assert_eq!(dab.now().velocity.x, push, "{script}");
+    }
+}
+
+#[test]
+fn a_wall_that_was_climbed_over_is_held_again() {
+    // A block with a wall on either side, climbed up and over from both.
+    let rows = [
+        "..........",
+        "..........",
+        "...####...",
+        "...####...",
+        "...####...",
+        "...####...",
+        "..........",
+        "##########",
+    ];
+    let hold = HoldNumbers { when: HoldWhen::Touched, climb_over: true, ..GRAB };
+    for (x, to, from) in [(30.0, "R", "L"), (130.0, "L", "R")] {
+        let mut dab = Play::new(&rows, &climber(Some(hold)), x, 112.0);
+        let jump = format!("{to}J14 {to}10 {to}U120");
+        let events = dab.play(&jump);
+        assert!(events.iter().any(|event| event.ends_with("took:wall")), "{to}: {events:?}");
+        assert!(events.iter().any(|event| event.ends_with("let-go:wall")), "{to}: {events:?}");
+        // Back over the edge, and against the same wall.
+        while dab.state() == "run" || dab.state() == "stand" {
+            dab.play(&format!("{from}1"));
+            assert!(dab.rows.len() < 600, "on the block for ever");
+        }
+        let events = dab.play(&format!("{from}4 {to}20"));
+        assert!(events.iter().any(|event| event.ends_with("took:wall")), "{to}: {events:?} {:?}", dab.now());
+    }
+}

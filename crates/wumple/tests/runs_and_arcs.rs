@@ -138,7 +138,7 @@ fn very_fine_ticks_are_measured_too() {
 #[test]
 fn a_jump_that_is_never_seen_to_end_is_measured_as_far_as_it_was_seen() {
     let text = "[tick]\nrate = 10000\n[body]\nwidth = 10\nheight = 22\n[run]\ntop_speed = 0\n[jump]\nspeed = 1\n\
-                gravity = 0.001\nair_jumps = 1\n";
+                gravity = 0.02\nair_jumps = 1\n";
     let report = arcs([&TuningFile::parse("slow", text).unwrap()]);
     assert!(report.tunings[0].arcs.iter().all(|arc| arc.apex_height_px.is_finite() && arc.reach_px == 0.0));
 }

@@ -80,20 +80,23 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
         if !self.near.has(Features::RAMP | Features::LINE) {
             return feet;
         }
-        let mut top = feet.y;
+        let half = self.half();
+        let (left, right) = (feet.x - half, feet.x + half);
+        let (mut top, mut met) = (feet.y, false);
+        self.ramps(&Hitbox { left, right, top: feet.y - JOIN, bottom: feet.y }, |_, ramp| {
+            let line = ramp.at(feet.x);
+            met = true;
+            if ramp.solid && right > ramp.left.x && left < ramp.right.x && line >= feet.y - JOIN {
+                top = top.min(line);
+            }
+        });
+        if !met {
+            return feet;
+        }
         self.obstacles(&self.area_between(feet, feet, 0.0), Heading::Up, |obstacle| {
             let sill = obstacle.top >= feet.y - JOIN && obstacle.top < top && obstacle.top < obstacle.bottom;
             if sill && self.overlaps(obstacle, feet) && !self.is_buried(obstacle, feet) {
                 top = obstacle.top;
-            }
-        });
-        let half = self.half();
-        let (left, right) = (feet.x - half, feet.x + half);
-        self.ramps(&Hitbox { left, right, top: feet.y - JOIN, bottom: feet.y }, |_, ramp| {
-            let line = ramp.at(feet.x);
-            let overlaps = right > ramp.left.x && left < ramp.right.x;
-            if ramp.solid && overlaps && line >= feet.y - JOIN {
-                top = top.min(line);
             }
         });
         DVec2::new(feet.x, top)

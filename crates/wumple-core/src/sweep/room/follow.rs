@@ -10,16 +10,15 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
     /// The height on which a body is set down that walked from one place to another and has nothing under
     /// its feet there: the first top below, if it is a ramp within `follow` px or the way that the ramps passed
     /// go down, or a flat within `step` px, or one to which a ramp led down that the feet left on the way.
-    /// Otherwise how far it is to the next top, if that is near.
-    pub(crate) fn set_down(&self, feet: DVec2, from: DVec2, follow: f64, step: f64) -> Result<f64, Option<f64>> {
+    pub(crate) fn set_down(&self, feet: DVec2, from: DVec2, follow: f64, step: f64) -> Option<f64> {
         let slopes = self.slopes_passed(feet, from, follow);
-        let top = self.first_top(feet.x, feet.y, feet.y + slopes.depth.max(step)).ok_or(None)?;
+        let top = self.first_top(feet.x, feet.y, feet.y + slopes.depth.max(step))?;
         let by = top.y - feet.y;
         let follows = match top.ramp {
             Some(_) => by <= slopes.depth,
             None => by <= step || (by <= slopes.depth && slopes.leads_to.is_some_and(|end| top.y <= end + JOIN)),
         };
-        if follows { Ok(top.y) } else { Err(Some(by)) }
+        follows.then_some(top.y)
     }
 
     /// How far down the ramps between two places go that fall on the way from one to the other.

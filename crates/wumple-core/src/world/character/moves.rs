@@ -12,6 +12,9 @@ use crate::world::Event;
 use crate::world::scene::Scene;
 use crate::world::why::{Decision, Listener};
 
+/// How many tiles below a body that walked off an edge the next top is worth a word.
+const WORTH_TELLING: f64 = 4.0;
+
 impl Character {
     /// What holds feet at this place, after what did in the tick before; and whether anything of it is solid.
     pub(super) fn find_support<T: Terrain>(&self, room: &Room<'_, T>, feet: DVec2) -> (Option<Top>, bool) {
@@ -475,7 +478,7 @@ impl Character {
         }
         let (follow, step) = (self.tuning.ramp_follow(), self.tuning.step_height());
         match room.set_down(feet, from, follow, step) {
-            Ok(top) => {
+            Some(top) => {
                 self.note(listener, || Decision::SetDown { by: top - feet.y });
                 (moving.feet.y, moving.velocity.y) = (top, 0.0);
                 // It never fell.
@@ -483,8 +486,13 @@ impl Character {
                 moving.near = scene.features();
                 moving.cells = self.cells_at(scene, moving.feet);
             }
-            Err(Some(by)) => self.note(listener, || Decision::SetDownRefused { by }),
-            Err(None) => {}
+            None if L::LISTENS => {
+                let reach = WORTH_TELLING * scene.terrain.lattice().tile();
+                if let Some(top) = room.first_top(feet.x, feet.y, feet.y + reach) {
+                    self.note(listener, || Decision::SetDownRefused { by: top.y - feet.y });
+                }
+            }
+            None => {}
         }
     }
 
