@@ -111,6 +111,7 @@ impl Index {
     /// Every box that touches the area, each once, in no particular order.
     pub(crate) fn near(&self, area: &Hitbox, mut visit: impl FnMut(usize)) {
         let Some((left, right, top, bottom)) = self.cells(area) else { return };
+        let one_cell = left == right && top == bottom;
         for row in top..=bottom {
             for column in left..=right {
                 let cell = row * self.columns + column;
@@ -118,10 +119,12 @@ impl Index {
                     let index = *index as usize;
                     let other = &self.extents[index];
                     // Only in the first of the cells that both touch.
-                    let first = self.cells(other).is_some_and(|(its_left, _, its_top, _)| {
-                        its_left.max(left) == column && its_top.max(top) == row
-                    });
-                    if other.touches(area) && first {
+                    let is_first = || {
+                        self.cells(other).is_some_and(|(its_left, _, its_top, _)| {
+                            its_left.max(left) == column && its_top.max(top) == row
+                        })
+                    };
+                    if other.touches(area) && (one_cell || is_first()) {
                         visit(index);
                     }
                 }

@@ -147,8 +147,11 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
     pub(crate) fn obstacles(&self, area: &Hitbox, heading: Heading, mut visit: impl FnMut(&Obstacle)) {
         let lattice = self.terrain.lattice();
         let (columns, rows) = self.cells(area);
+        // The nearest first: of what lies behind them less is asked.
+        let back = columns.start + columns.end - 1;
         for row in rows {
             for column in columns.clone() {
+                let column = if heading == Heading::Left { back - column } else { column };
                 let tile = self.terrain.tile(column, row);
                 let (left, right) = (lattice.line(column), lattice.line(column + 1));
                 let (top, bottom) = (lattice.line(row), lattice.line(row + 1));
