@@ -214,10 +214,10 @@ fn at_any_speed_a_hill_is_crossed() {
     }
 }
 
-/// Sixty short ramps in a row, each drawn many times over: what they lead up to is found without going over them
+/// Sixty short ramps in a row, each drawn twice: what they lead up to is found without going over them
 /// again and again.
 #[test]
-fn ramps_drawn_many_times_over_are_walked_like_one() {
+fn ramps_drawn_twice_are_walked_like_one() {
     let rows = [
         "....................",
         "....................",
@@ -240,6 +240,25 @@ fn ramps_drawn_many_times_over_are_walked_like_one() {
         };
         let once = walk(1);
         assert!(once.iter().any(|row| row.feet.y < 40.0), "up to the end");
-        assert_eq!(once, walk(20), "{width} px wide");
+        assert_eq!(once, walk(2), "{width} px wide");
     }
+}
+
+#[test]
+fn more_ramps_or_blocks_in_one_place_than_can_be_asked_in_a_tick_are_refused() {
+    let rows = ["........", "########"];
+    let grid = || Grid::from_rows(&rows, 16.0, Edges::default()).unwrap();
+    let fan = |count: i32| {
+        (0..count).filter_map(|at| Ramp::new(DVec2::new(20.0, 10.0), DVec2::new(300.0, f64::from(at)))).collect()
+    };
+    assert!(grid().with_objects(vec![], fan(64)).is_ok());
+    let error = grid().with_objects(vec![], fan(65)).unwrap_err().to_string();
+    assert!(error.starts_with("more than 64 drawn ramps touch a square of 32 px at ("), "{error}");
+    let blocks = |count: usize| vec![wumple_core::Block::new(DVec2::new(5.0, 5.0), 4.0, 4.0); count];
+    assert!(grid().with_objects(blocks(64), vec![]).is_ok());
+    assert!(grid().with_objects(blocks(65), vec![]).is_err());
+    // Far apart there may be any number.
+    let far = (0..5000)
+        .filter_map(|at| Ramp::new(DVec2::new(0.0, f64::from(at) * 8.0), DVec2::new(400.0, f64::from(at) * 8.0 + 3.0)));
+    assert!(grid().with_objects(vec![], far.collect()).is_ok());
 }

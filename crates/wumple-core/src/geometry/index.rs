@@ -23,6 +23,11 @@ pub(crate) struct Index {
 const LEAST_CELL: f64 = 32.0;
 
 impl Index {
+    /// A box around all of them.
+    pub(crate) fn whole(&self) -> Hitbox {
+        self.extents.iter().copied().reduce(|whole, other| whole.around(&other)).unwrap_or(Hitbox::NOWHERE)
+    }
+
     /// Cells are as small as keeps their number, and how often boxes are named, near the number of boxes.
     pub(crate) fn new(extents: impl Iterator<Item = Hitbox>) -> Index {
         let extents: Vec<Hitbox> = extents.collect();

@@ -2,6 +2,9 @@ use alloc::vec::Vec;
 use core::fmt;
 use core::ops::Range;
 
+use glam::DVec2;
+
+use super::crowd::{MOST, SQUARE};
 use super::objects::Objects;
 use super::{Block, Edges, Features, Ramp, Surface, Terrain, TileProperties};
 use crate::geometry::{Hitbox, Lattice};
@@ -87,6 +90,13 @@ pub enum GridError {
         /// Which, from 0.
         block: usize,
     },
+    /// Too many blocks or drawn ramps in one place: more than 64 touch a square of 32 px.
+    Crowded {
+        /// Blocks, or drawn ramps.
+        what: &'static str,
+        /// The square's top-left corner, px, y down.
+        at: DVec2,
+    },
     /// A drawn ramp lies beyond where coordinates end, or has a bad grip, surface speed or bounce.
     BadRamp {
         /// Which, from 0.
@@ -117,6 +127,12 @@ impl fmt::Display for GridError {
             GridError::BadBlock { block } => {
                 write!(f, "block {block} has no size, is beyond {LIMIT_LENGTH} px, or has a material out of bounds")
             }
+            GridError::Crowded { what, at } => write!(
+                f,
+                "more than {MOST} {what} touch a square of {SQUARE} px at ({}, {}) px; a body there would have to ask \
+                 all of them, many times a tick: let fewer and longer ones do",
+                at.x, at.y
+            ),
             GridError::BadRamp { ramp } => {
                 write!(f, "ramp {ramp} is beyond {LIMIT_LENGTH} px or has a material out of bounds")
             }
@@ -222,7 +238,10 @@ impl Grid {
         }
         self.features = features;
         self.objects = Objects::new(blocks, ramps);
-        Ok(self)
+        match self.objects.crowd() {
+            Some((what, at)) => Err(GridError::Crowded { what, at }),
+            None => Ok(self),
+        }
     }
 
     /// The blocks over the map.

@@ -1,5 +1,6 @@
 //! What a body can meet: tiles, what they are made of, and what lies outside the map.
 
+mod crowd;
 mod edges;
 mod grid;
 mod object;

@@ -1,5 +1,8 @@
 use alloc::vec::Vec;
 
+use glam::DVec2;
+
+use super::crowd::crowded_square;
 use super::{Block, Ramp};
 use crate::geometry::{Hitbox, Index};
 
@@ -22,6 +25,21 @@ impl Objects {
             bottom: ramp.left.y.max(ramp.right.y),
         }));
         Objects { blocks, ramps, blocks_at, ramps_at }
+    }
+
+    /// What too many of are in one place, and about where.
+    pub(super) fn crowd(&self) -> Option<(&'static str, DVec2)> {
+        let about = |square: Hitbox| DVec2::new(square.left, square.top);
+        let blocks = crowded_square(self.blocks.len(), self.blocks_at.whole(), &|block, area| {
+            self.blocks[block].place().touches(area)
+        });
+        let ramps = crowded_square(self.ramps.len(), self.ramps_at.whole(), &|ramp, area| {
+            let ramp = &self.ramps[ramp];
+            let (from, to) = (ramp.left.x.max(area.left), ramp.right.x.min(area.right));
+            let (one, other) = (ramp.at(from), ramp.at(to));
+            from <= to && one.min(other) <= area.bottom && one.max(other) >= area.top
+        });
+        blocks.map(|square| ("blocks", about(square))).or(ramps.map(|square| ("drawn ramps", about(square))))
     }
 
     #[inline]
