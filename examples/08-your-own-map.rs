@@ -39,6 +39,11 @@ impl Terrain for Cellar {
         Edges::default()
     }
 
+    /// No door shuts upon anybody here: no tick looks whether one did.
+    fn may_change(&self) -> bool {
+        false
+    }
+
     /// Asked most often: answered without looking up anything else.
     fn is_solid(&self, column: i32, row: i32) -> bool {
         self.cells[row as usize][column as usize] == b'B'

@@ -207,9 +207,9 @@ fn hash_of_a_long_climb(scheme: Scheme, with_platforms: bool) -> u64 {
 #[test]
 fn a_long_ride_comes_to_the_pinned_bits() {
     let pinned = [
-        (Scheme::Exact, "265f48a379c716f0"),
-        (Scheme::VelocityFirst, "387043a6c96b28be"),
-        (Scheme::PositionFirst, "fdc693532e3b656b"),
+        (Scheme::Exact, "37cad252542c88e9"),
+        (Scheme::VelocityFirst, "2e2cb399d1616f29"),
+        (Scheme::PositionFirst, "8a45b609cb2db467"),
     ];
     let hashes = pinned.map(|(scheme, _)| format!("{:016x}", hash_of_a_long_climb(scheme, true)));
     assert_eq!(hashes, pinned.map(|(_, hash)| hash));
@@ -218,9 +218,9 @@ fn a_long_ride_comes_to_the_pinned_bits() {
 #[test]
 fn a_long_climb_comes_to_the_pinned_bits() {
     let pinned = [
-        (Scheme::Exact, "c85908d1b3121a5c"),
-        (Scheme::VelocityFirst, "c849db812d8289e2"),
-        (Scheme::PositionFirst, "7f2778586a310cdb"),
+        (Scheme::Exact, "5ba8d84a904bfa03"),
+        (Scheme::VelocityFirst, "5071734fb594f85a"),
+        (Scheme::PositionFirst, "e5fc8f90f7155a4f"),
     ];
     let hashes = pinned.map(|(scheme, _)| format!("{:016x}", hash_of_a_long_climb(scheme, false)));
     assert_eq!(hashes, pinned.map(|(_, hash)| hash));
@@ -231,7 +231,7 @@ fn a_long_run_comes_to_the_pinned_bits_on_two_threads_at_once() {
     let pinned = [
         (Scheme::Exact, "4046fe8094c7ab86"),
         (Scheme::VelocityFirst, "15653c2e7cd70b90"),
-        (Scheme::PositionFirst, "13a29957d22827a4"),
+        (Scheme::PositionFirst, "f0f3ed950ba8c79a"),
     ];
     let hashes = pinned.map(|(scheme, _)| {
         let (one, two) = std::thread::scope(|scope| {

@@ -107,6 +107,9 @@ impl Terrain for Shelf {
     fn edges(&self) -> Edges {
         Edges { left: Edge::Open, right: Edge::Open, top: Edge::Open, bottom: Edge::Open }
     }
+    fn may_change(&self) -> bool {
+        false
+    }
     fn features(&self) -> Features {
         Features::SOLID
     }
