@@ -232,3 +232,16 @@ fn bellows_throw_up_who_climbs_down_onto_them() {
     assert!(events.len() >= 3 && events.iter().all(|event| event.ends_with("bounced:1")), "{events:?}");
     assert!(dab.play("-1 D1 -1").iter().any(|event| event.ends_with("took:ladder")));
 }
+
+#[test]
+fn where_up_is_jump_up_pressed_while_jump_is_held_is_no_press() {
+    let mut numbers = ladder_climber();
+    numbers.ladder.as_mut().unwrap().up_is_jump = true;
+    numbers.jump.as_mut().unwrap().air_jumps = 1;
+    // Far from the ladder, in the air: only a fresh press is an air jump.
+    for (script, jumps) in [("J5 UJ5", 1), ("J5 -1 U5", 2), ("U5 UJ5", 1), ("U5 -1 J5", 2)] {
+        let mut dab = Play::new(&ROOM, &numbers, CENTRE + 40.0, FLOOR);
+        let events = dab.play(script);
+        assert_eq!(events.iter().filter(|event| event.contains("jumped")).count(), jumps, "{script}: {events:?}");
+    }
+}

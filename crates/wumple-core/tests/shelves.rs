@@ -48,6 +48,25 @@ fn a_drop_needs_down_pressed_afresh_or_jump_pressed_afresh() {
 }
 
 #[test]
+fn a_stick_pushed_down_from_rest_is_a_press_and_one_held_down_is_none() {
+    use wumple_core::Buttons;
+    let mut dab = Play::new(&STACK, &TuningNumbers { drop: Drop::Down, ..dab() }, 56.0, 32.0);
+    let mut hold = |climb: f64, ticks: u32| {
+        let before = dab.rows.len();
+        for _ in 0..ticks {
+            dab.world.tick(&[Buttons { climb, ..Buttons::NONE }]);
+            dab.rows.push(dab.world.report(dab.id).clone());
+        }
+        let dropped = |row: &wumple_core::TickReport| row.events.contains(&wumple_core::Event::DroppedThrough);
+        dab.rows[before..].iter().filter(|row| dropped(row)).count()
+    };
+    assert_eq!(hold(0.0, 2), 0);
+    assert_eq!(hold(-0.6, 60), 1, "through the first, and held no further press on the second");
+    assert_eq!(hold(-1.0, 20), 0, "further down is still held down");
+    assert_eq!((hold(0.0, 1), hold(-0.3, 30)), (0, 1), "pushed afresh");
+}
+
+#[test]
 fn half_on_one_way_and_half_on_solid_does_not_drop() {
     let rows = ["........", "........", "..==##..", "........", "........", "########"];
     for (x, event) in [(40.0, "1 dropped-through"), (58.9, "1 dropped-through"), (59.1, "1 jumped:ground")] {

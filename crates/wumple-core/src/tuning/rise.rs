@@ -265,3 +265,40 @@ impl SteppedRise {
         (height / dt + steps * step) / speeds
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    /// The numbers of rise ticks tried one by one.
+    fn one_by_one(rules: &RiseRules, height: f64, gravity: f64) -> f64 {
+        let mut low = 0.0;
+        for rise_ticks in 0.. {
+            let high = rules.hang_speed + f64::from(rise_ticks) * gravity * rules.dt;
+            if rules.apex_height(high, gravity) >= height {
+                return rules.least_between(height, gravity, low, high);
+            }
+            low = high;
+        }
+        unreachable!()
+    }
+
+    #[test]
+    fn the_fewest_rise_ticks_are_found_as_by_trying_them_one_by_one() {
+        for scheme in [Scheme::VelocityFirst, Scheme::PositionFirst] {
+            for (hang_speed, hang_ratio) in [(12.0, 0.6), (60.0, 0.3), (40.0, 1.4)] {
+                for rate in [30.0, 60.0, 1000.0] {
+                    for sustain in [0.0, 0.1] {
+                        let rules = RiseRules { scheme, dt: 1.0 / rate, hang_speed, hang_ratio, sustain };
+                        for step in 1..60 {
+                            let (height, gravity) = (f64::from(step * step) * 0.37, 300.0 + f64::from(step) * 31.0);
+                            let speed = rules.speed_for(height, gravity);
+                            assert_eq!(speed, one_by_one(&rules, height, gravity), "{rules:?} {height} {gravity}");
+                            assert!(rules.apex_height(speed, gravity) >= height - 1e-9);
+                        }
+                    }
+                }
+            }
+        }
+    }
+}
