@@ -55,7 +55,7 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
     }
 
     /// Whether another ramp goes on from a ramp's end, level or down, so that the end's height no longer holds
-    /// past it; from a drawn one's any, while the body drops through that.
+    /// past it. One that the body drops through does so from a drawn ramp's end, and never from a solid one's.
     pub(super) fn is_end_taken_over(&self, id: RampId, ramp: &Ramp, right_end: bool) -> bool {
         let (end, solid) = (ramp.end(right_end), ramp.solid);
         let area = Hitbox { left: end.x - JOIN, right: end.x + JOIN, top: end.y - JOIN, bottom: end.y + JOIN };
@@ -69,7 +69,7 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
             };
             // One that begins lower leaves a sill, which holds the feet.
             let meets = other != id && goes_on && (0.0..=JOIN).contains(&(end.y - ramp.at(end.x)));
-            taken |= meets && (far.y >= end.y || (!solid && self.ignored.has_ramp(other)));
+            taken |= meets && if self.ignored.has_ramp(other) { !solid } else { far.y >= end.y };
         });
         taken
     }

@@ -4,7 +4,7 @@ use glam::DVec2;
 
 use super::{JOIN, Room};
 use crate::geometry::Hitbox;
-use crate::terrain::{Ramp, Terrain};
+use crate::terrain::Terrain;
 
 impl<T: Terrain + ?Sized> Room<'_, T> {
     /// The height on which a body is set down that walked from one place to another and has nothing under
@@ -21,41 +21,33 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
         follows.then_some(top.y)
     }
 
-    /// How far down the ramps between two places go that fall on the way from one to the other.
+    /// How far down the ramps between two places lead that fall on the way from one to the other.
     fn slopes_passed(&self, feet: DVec2, from: DVec2, follow: f64) -> SlopesPassed {
         let (along, to_right) = ((feet.x - from.x).abs(), feet.x > from.x);
         let (left, right) = (feet.x.min(from.x), feet.x.max(from.x));
-        let mut passed = SlopesPassed { depth: follow + JOIN, leads_to: None };
+        let mut depth = follow + JOIN;
         // What is passed further down may be steeper yet.
         loop {
-            let before = passed;
-            let area = Hitbox { left, right, top: feet.y - JOIN, bottom: feet.y + passed.depth };
-            let is_met = |ramp: &Ramp| {
-                let falls = ramp.end(to_right).y > ramp.end(!to_right).y;
-                falls && ramp.left_end().x <= right && ramp.right_end().x >= left
-            };
-            let mut leads = false;
+            let area = Hitbox { left, right, top: feet.y - JOIN, bottom: feet.y + depth };
+            let (mut steepest, mut lowest, mut leads) = (0.0_f64, feet.y, false);
             self.ramps(&area, |_, ramp| {
-                let begins = ramp.end(!to_right).y;
-                if is_met(ramp) && begins <= area.bottom && ramp.end(to_right).y >= area.top {
-                    passed.depth = passed.depth.max(along * ramp.slope() + JOIN);
-                    let height = ramp.at(from.x);
-                    leads |= (height - feet.y).abs() <= JOIN;
-                    let end = ramp.end(to_right).y;
-                    passed.leads_to = Some(passed.leads_to.map_or(end, |lowest: f64| lowest.max(end)));
+                let (begins, ends) = (ramp.end(!to_right).y, ramp.end(to_right).y);
+                let passed = ramp.left.x <= right && ramp.right.x >= left && begins <= area.bottom && ends >= area.top;
+                if passed && ends > begins {
+                    (steepest, lowest) = (steepest.max(ramp.slope()), lowest.max(ends));
+                    leads |= (ramp.at(from.x) - feet.y).abs() <= JOIN;
                 }
             });
-            // None of them was left if the feet were on none.
-            passed.leads_to = passed.leads_to.filter(|_| leads);
-            if passed.depth <= before.depth {
-                return passed;
+            let deeper = (along * steepest).min(lowest - feet.y) + JOIN;
+            if deeper <= depth {
+                return SlopesPassed { depth, leads_to: leads.then_some(lowest) };
             }
+            depth = deeper;
         }
     }
 }
 
 /// What the ramps on a way do for a body that is to be set down behind them.
-#[derive(Clone, Copy)]
 struct SlopesPassed {
     /// How far down a ramp is followed, px.
     depth: f64,

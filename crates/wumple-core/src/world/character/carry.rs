@@ -73,11 +73,7 @@ impl Character {
         }
         // Judged once every platform has had its turn: one of them may have taken the body clear of another.
         for mover in scene.movers.near() {
-            if mover.solid
-                && self.itself != Some(mover.carrier)
-                && moving.outruns != Some(mover.carrier)
-                && self.overlaps(&mover.now, moving.feet)
-            {
+            if mover.solid && moving.outruns != Some(mover.carrier) && self.overlaps(&mover.now, moving.feet) {
                 self.be_crushed(moving, mover.carrier, listener);
             }
         }

@@ -459,10 +459,12 @@ impl Character {
         let left = moving.left_ground || moving.pushed_upright;
         let walked = moving.start_mode == Mode::Ground && !left && moving.velocity.y >= 0.0;
         if walked && !(moving.is_plain() && self.tuning.step_height() == 0.0) {
-            self.set_down(scene, moving, moving.walked_from, listener);
+            // So it never fell.
+            moving.landed |= self.set_down(scene, moving, moving.walked_from, listener);
         }
     }
 
+    /// Onto the ground that went down a little on the way from a place, if it did; whether that was so.
     #[inline(never)]
     pub(super) fn set_down<T: Terrain, L: Listener>(
         &mut self,
@@ -470,34 +472,30 @@ impl Character {
         moving: &mut Moving,
         from: DVec2,
         listener: &mut L,
-    ) {
-        let room = self.room(scene);
-        let feet = moving.feet;
+    ) -> bool {
+        let (room, feet) = (self.room(scene), moving.feet);
         if room.first_top(feet.x, feet.y, feet.y).is_some() {
-            return;
+            return false;
         }
         let (follow, step) = (self.tuning.ramp_follow(), self.tuning.step_height());
-        match room.set_down(feet, from, follow, step) {
-            Some(top) => {
-                self.note(listener, || Decision::SetDown { by: top - feet.y });
-                (moving.feet.y, moving.velocity.y) = (top, 0.0);
-                // It never fell.
-                moving.landed = true;
-                moving.near = scene.features();
-                moving.cells = self.cells_at(scene, moving.feet);
-            }
-            None if L::LISTENS => {
-                let reach = WORTH_TELLING * scene.terrain.lattice().tile();
-                if let Some(top) = room.first_top(feet.x, feet.y, feet.y + reach) {
-                    self.note(listener, || Decision::SetDownRefused { by: top.y - feet.y });
-                }
-            }
-            None => {}
+        if let Some(top) = room.set_down(feet, from, follow, step) {
+            self.note(listener, || Decision::SetDown { by: top - feet.y });
+            (moving.feet.y, moving.velocity.y) = (top, 0.0);
+            moving.near = scene.features();
+            moving.cells = self.cells_at(scene, moving.feet);
+            return true;
         }
+        if L::LISTENS {
+            let reach = WORTH_TELLING * scene.terrain.lattice().tile();
+            if let Some(top) = room.first_top(feet.x, feet.y, feet.y + reach) {
+                self.note(listener, || Decision::SetDownRefused { by: top.y - feet.y });
+            }
+        }
+        false
     }
 
-    /// Ramps that cross each other can lead a body off one to which something was joined, and into it: it
-    /// then stays where it was, moved along by what carried it if there is room.
+    /// The last resort where ramps are near: a body that overlaps something after all stays where it was, moved
+    /// along by what carried it if there is room.
     #[inline(always)]
     pub(super) fn stay_out<T: Terrain, L: Listener>(
         &mut self,
