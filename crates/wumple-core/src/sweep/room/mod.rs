@@ -35,9 +35,9 @@ pub(crate) struct Room<'a, T: ?Sized> {
     pub(crate) movers: &'a Movers<'a>,
     /// The platform that carries the body along, while it does: it is not met.
     pub(crate) carrier: Option<Carrier>,
-    /// While the body moves: the height of its feet when the tick began. A one-way top that was no higher then
+    /// While the body moves: where its feet were when the tick began. A one-way top that was no higher then
     /// lifts them, one that was higher lets them through. `None`: tops as they lie now.
-    pub(crate) began: Option<f64>,
+    pub(crate) began: Option<DVec2>,
     pub(crate) body: &'a Body,
     /// Whether ladders are there for it.
     pub(crate) ladders: bool,
@@ -179,7 +179,9 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
             visit(&Obstacle { left, right, top, bottom, thing: Thing::Block(index) });
         });
         self.movers(area, |mover| {
-            if mover.solid {
+            // What began the tick below the feet is over no head, however far up it has come.
+            let from_below = heading == Heading::Up && self.began.is_some_and(|began| began.y <= mover.old.top);
+            if mover.solid && !from_below {
                 let (Hitbox { left, right, top, bottom }, thing) = (mover.now, Thing::Mover(mover.carrier));
                 visit(&Obstacle { left, right, top, bottom, thing });
             }

@@ -144,7 +144,12 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
         }
         self.tile_tops(x, from, to, &mut visit);
         let half = self.half();
-        let area = Hitbox { left: x - half, right: x + half, top: from.min(self.began.unwrap_or(from)), bottom: to };
+        let area = Hitbox {
+            left: x - half,
+            right: x + half,
+            top: from.min(self.began.map_or(from, |began| began.y)),
+            bottom: to,
+        };
         self.blocks(&area, |index, block| {
             let within = block.top >= from && block.top <= to && x > block.left - half && x < block.right + half;
             let (left, right, top, bottom) = (block.left, block.right, block.top, block.bottom);
@@ -180,17 +185,19 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
         let on_the_way = top >= from && top <= to;
         match self.began {
             Some(began) => {
-                let past = began <= mover.old.top && top <= to && self.may_lift(mover, from);
+                let past = began.y <= mover.old.top && top <= to && self.may_lift(mover, began, from);
                 (mover.solid && on_the_way) || (past && (top >= from || !self.rise(DVec2::new(x, from), top).blocked))
             }
             None => on_the_way,
         }
     }
 
-    /// A solid platform that is far above the body by now has gone past it elsewhere: it lifts only what it
-    /// would overlap.
-    fn may_lift(&self, mover: &Mover, feet: f64) -> bool {
-        !mover.solid || feet < mover.now.bottom + self.body.height
+    /// A solid platform that is far above the body by now has gone past it elsewhere, unless it was under it when
+    /// the tick began: it lifts only what it would overlap.
+    fn may_lift(&self, mover: &Mover, began: DVec2, feet: f64) -> bool {
+        let half = self.half();
+        let was_under = || began.x > mover.old.left - half && began.x < mover.old.right + half;
+        !mover.solid || feet < mover.now.bottom + self.body.height || was_under()
     }
 
     /// The platform that lifts feet which it came up past in this tick, and how far: a one-way one only if the
@@ -210,10 +217,10 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
         self.movers(&self.area_between(feet, feet, 0.0), |mover| {
             let Hitbox { left, right, top, .. } = mover.now;
             let ignored = !mover.solid && self.ignored.carriers.contains(&Some(mover.carrier));
-            let past = began <= mover.old.top && feet.y > top && feet.x > left - half && feet.x < right + half;
+            let past = began.y <= mover.old.top && feet.y > top && feet.x > left - half && feet.x < right + half;
             if past
                 && !ignored
-                && self.may_lift(mover, feet.y)
+                && self.may_lift(mover, began, feet.y)
                 && counts(mover)
                 && found.is_none_or(|found| top < found.now.top)
             {

@@ -55,7 +55,7 @@ impl Character {
         listener: &mut L,
     ) {
         let body = *self.tuning.body();
-        let began = Some(moving.start.y);
+        let began = Some(moving.start);
         if belt != 0.0 {
             moving.feet = self.carry_along(&self.room_of(scene, &body), moving.feet, 0.0, belt);
         }

@@ -257,7 +257,7 @@ impl Character {
         listener: &mut L,
     ) {
         let body = *self.tuning.body();
-        let began = Some(moving.lifted_to.unwrap_or(moving.start.y));
+        let began = Some(DVec2::new(moving.start.x, moving.lifted_to.unwrap_or(moving.start.y)));
         let room = Room { near: moving.near, began, ..self.room_of(scene, &body) };
         let x = moving.feet.x;
         let rises = by < 0.0 || moving.velocity.y < 0.0;
@@ -297,7 +297,7 @@ impl Character {
             return;
         }
         let body = *self.tuning.body();
-        let room = Room { near: moving.near, began: Some(moving.start.y), ..self.room_of(scene, &body) };
+        let room = Room { near: moving.near, began: Some(moving.start), ..self.room_of(scene, &body) };
         if let Some((_, lifted)) = room.lifted_by(moving.feet, |mover| !mover.solid) {
             moving.feet.y = lifted.place;
             moving.cells = self.cells_at(scene, moving.feet);
@@ -380,7 +380,7 @@ impl Character {
         let feet = moving.feet;
         let to = feet.y + by;
         let body = *self.tuning.body();
-        let room = Room { climbing: self.ladder, began: Some(moving.start.y), ..self.room_of(scene, &body) };
+        let room = Room { climbing: self.ladder, began: Some(moving.start), ..self.room_of(scene, &body) };
         if by > 0.0 {
             if let Some(top) = room.first_top(feet.x, feet.y, to) {
                 moving.feet.y = top.y;
