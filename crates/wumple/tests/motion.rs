@@ -32,6 +32,9 @@ fn room(name: &str, ticks: u64) -> Vec<TraceRow> {
     rows(&level(name), &tuning.tuning, &buttons(name, &tuning), ticks)
 }
 
+/// A room, how many ticks are run, and what is told in some of them.
+type Told = (&'static str, u64, &'static [(usize, &'static str)]);
+
 /// State, support, contacts and events of a row.
 fn told(row: &TraceRow) -> String {
     format!("{} | {} | {} | {}", row.state, row.support, row.contacts, row.events)
@@ -45,7 +48,7 @@ fn held(text: &str) -> Timeline {
 
 #[test]
 fn what_is_told_tick_by_tick() {
-    let table: &[(&str, u64, &[(usize, &str)])] = &[
+    let table: [Told; 14] = [
         // A speed that ends the tick within noise of zero is zero: the slide begins after the fall has.
         (
             "apex-noise",
@@ -120,8 +123,8 @@ fn what_is_told_tick_by_tick() {
         ),
     ];
     for (name, ticks, moments) in table {
-        let rows = room(name, *ticks);
-        for (tick, expected) in *moments {
+        let rows = room(name, ticks);
+        for (tick, expected) in moments {
             assert_eq!(told(&rows[*tick]), *expected, "{name}, tick {tick}");
         }
     }
