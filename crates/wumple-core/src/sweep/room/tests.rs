@@ -114,3 +114,70 @@ fn drawn(grid: &Grid) -> alloc::string::String {
     let rows: Vec<Vec<usize>> = (0..6).map(|row| (0..8).map(|column| grid.kind(column, row)).collect()).collect();
     alloc::format!("{rows:?} {:?} {:?}", grid.blocks(), grid.ramps())
 }
+
+/// No line of [`lines`] is steeper.
+const STEEPEST: f64 = 15.0;
+
+/// A room of ramps drawn end to end and across one another.
+fn lines() -> impl Strategy<Value = Vec<Ramp>> {
+    let line = (0i32..120, 10i32..90, 2i32..40, -30i32..30, any::<bool>());
+    prop::collection::vec(line, 1..7).prop_map(|lines| {
+        let mut at = DVec2::ZERO;
+        let ramps = lines.into_iter().filter_map(|(x, y, along, down, goes_on)| {
+            let from = if goes_on && at != DVec2::ZERO { at } else { DVec2::new(f64::from(x), f64::from(y)) };
+            at = from + DVec2::new(f64::from(along), f64::from(down));
+            Ramp::new(from, at)
+        });
+        ramps.collect()
+    })
+}
+
+/// The rise beside feets' middle in tiny steps: up with whatever line was not above it a step before. Says whether
+/// any line took it up.
+fn slow_rise(ramps: &[Ramp], feet: DVec2, to: f64) -> (f64, bool) {
+    let steps = ((to - feet.x).abs() / STEP).ceil() as i32;
+    let (mut y, mut rose) = (feet.y, false);
+    let mut before = feet.x;
+    for step in 1..=steps {
+        let x = feet.x + (to - feet.x) * f64::from(step) / f64::from(steps);
+        let mut next = y;
+        for ramp in ramps.iter().filter(|ramp| ramp.spans(x)) {
+            // The line that went up in this step may end above the one that begins there.
+            if ramp.at(before) >= y - STEP * STEEPEST && ramp.at(x) < next {
+                (next, rose) = (ramp.at(x), true);
+            }
+        }
+        (y, before) = (next, x);
+    }
+    (y, rose)
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(2000))]
+
+    #[test]
+    fn what_is_buried_lies_beneath_a_rise_of_tiny_steps(
+        ramps in lines(), x in 20.0f64..100.0, y in 10.0f64..90.0, beside in 1.0f64..30.0, top in 0.0f64..96.0,
+        to_right in any::<bool>(),
+    ) {
+        let grid = Grid::new(8, alloc::vec![0; 8 * 6], 16.0, &kinds(), Edges::default()).unwrap();
+        let grid = grid.with_objects(Vec::new(), ramps.clone()).unwrap();
+        let body = Body { width: 60.0, height: 20.0 };
+        let feet = DVec2::new(x, y);
+        let (left, right) = if to_right { (x + beside, x + beside + 9.0) } else { (x - beside - 9.0, x - beside) };
+        let obstacle = Obstacle { left, right, top, bottom: top + 30.0, thing: Thing::Block(0) };
+        let (height, rose) = slow_rise(&ramps, feet, if to_right { left } else { right });
+        // At the brink tiny steps decide nothing.
+        let near = |a: f64, b: f64| (a - b).abs() < 0.3;
+        let at_brink = near(height, top) || ramps.iter().any(|ramp| {
+            near(ramp.end(!to_right).y, y) || near(ramp.at(x), y) || ramps.iter().any(|other| {
+                other != ramp && near(other.at(ramp.end(!to_right).x), ramp.end(!to_right).y)
+                    && other.end(to_right) != ramp.end(!to_right)
+            })
+        });
+        if !at_brink && top < y {
+            let buried = room(&grid, &body).is_buried(&obstacle, feet);
+            prop_assert_eq!(buried, rose && height <= top, "{:?} {:?}: up to {}", feet, ramps, height);
+        }
+    }
+}
