@@ -26,7 +26,7 @@ pub(crate) use tops::Top;
 pub(crate) use walk::Footing;
 pub(crate) use walls::{Wall, Walls};
 
-/// Ends of ramps and tops of flats this near to each other are joined, px.
+/// Ramps and ground that miss each other by no more than this meet, px.
 pub(crate) const JOIN: f64 = 1.0 / 1024.0;
 
 /// A terrain, and what moves in it, as one body meets them.
