@@ -533,7 +533,7 @@ impl Check {
 
     fn not_too_weak(&mut self, key: &'static str, what: &'static str, found: f64) {
         if found < WEAKEST_GRAVITY {
-            self.fail(key, Problem::TooWeak { what, found, least: WEAKEST_GRAVITY });
+            self.fail(key, Problem::TooSmall { what, found, least: WEAKEST_GRAVITY });
         }
     }
 
@@ -543,7 +543,7 @@ impl Check {
 
     fn not_above(&mut self, key: &'static str, what: &'static str, found: f64, most: f64, unit: &'static str) {
         if found > most {
-            self.fail(key, Problem::TooFast { what, found, most, unit });
+            self.fail(key, Problem::TooGreat { what, found, most, unit });
         }
     }
 

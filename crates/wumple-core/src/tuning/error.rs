@@ -40,7 +40,7 @@ pub enum Problem {
     /// No jump has the height and time asked for.
     NoShape(NoShape),
     /// What follows from it is out of bounds.
-    TooFast {
+    TooGreat {
         /// What follows.
         what: &'static str,
         /// Its value.
@@ -51,7 +51,7 @@ pub enum Problem {
         unit: &'static str,
     },
     /// A gravity that follows from the number is too weak.
-    TooWeak {
+    TooSmall {
         /// Which.
         what: &'static str,
         /// Its value, px/s^2.
@@ -85,10 +85,10 @@ impl fmt::Display for Problem {
                     "leaves no way to come to rest after exactly {ticks} ticks; change it or jump.time_to_apex a little"
                 )
             }
-            Problem::TooFast { what, found, most, unit } => {
+            Problem::TooGreat { what, found, most, unit } => {
                 write!(f, "makes {what} {found:.0} {unit}; it may be at most {most} {unit}")
             }
-            Problem::TooWeak { what, found, least } => {
+            Problem::TooSmall { what, found, least } => {
                 write!(f, "makes {what} {found:.3e} px/s^2; it must be at least {least} px/s^2")
             }
         }

@@ -85,9 +85,9 @@ impl Character {
         moving.cells = self.cells_at(scene, moving.feet);
         if self.mode == Mode::Ground {
             (self.standing, self.on_solid) = self.find_support(&self.room(scene), moving.feet);
-            if self.standing.is_none() && moving.feet.x != moving.start.x && !moving.pushed_upright {
-                // Carried down a slope, it stays on it.
-                self.set_down(scene, moving, moving.start, &mut Nobody);
+            let carried_along = moving.feet.x != moving.start.x && !moving.pushed_upright;
+            // Carried down a slope, it stays on it.
+            if self.standing.is_none() && carried_along && self.set_down(scene, moving, moving.start, &mut Nobody) {
                 (self.standing, self.on_solid) = self.find_support(&self.room(scene), moving.feet);
             }
             if self.standing.is_none() {
