@@ -128,8 +128,8 @@ impl Tuning {
             check.whole("body.height", body.height);
         }
         let gravity = check.gravity(numbers);
-        let jumps = numbers.jump.as_ref().map(|jump| check.jumps(numbers, jump, gravity.rise));
-        let wall = numbers.wall.as_ref().map(|wall| check.wall(numbers, wall, gravity.rise)).unwrap_or_default();
+        let jumps = numbers.jump.as_ref().map(|jump| check.jumps(numbers, jump, &gravity));
+        let wall = numbers.wall.as_ref().map(|wall| check.wall(numbers, wall, &gravity)).unwrap_or_default();
         if let Some(ladder) = &numbers.ladder {
             check.ladder(ladder);
         }
@@ -347,8 +347,10 @@ fn sustain_of(release: Release) -> f64 {
 
 /// No time in a tuning is longer, s.
 const LONGEST: f64 = 1000.0;
-/// No rise takes longer, s.
+/// No rise of a jump takes longer, and no fall back from its apex, s.
 const LONGEST_RISE: f64 = 60.0;
+/// And neither takes more ticks: so whatever follows a jump tick by tick comes to an end.
+const MOST_RISE_TICKS: f64 = 100_000.0;
 /// No gravity is weaker, px/s^2: a weaker one would take longer than anybody waits, and in the end be nothing.
 const WEAKEST_GRAVITY: f64 = 1e-3;
 /// No ratio is greater.
@@ -425,7 +427,7 @@ impl Check {
         }
     }
 
-    fn wall(&mut self, numbers: &TuningNumbers, wall: &WallNumbers, gravity: f64) -> WallRules {
+    fn wall(&mut self, numbers: &TuningNumbers, wall: &WallNumbers, gravity: &Gravity) -> WallRules {
         self.within("wall.coyote_time", wall.coyote_time, Bound::From(0.0), 60.0, "s");
         let mut speed = |key, speed| self.within(key, speed, Bound::From(0.0), LIMIT_SPEED, "px/s");
         if let Some(slide) = &wall.slide {
@@ -447,11 +449,12 @@ impl Check {
         let jump = wall.jump.map(|jump| {
             let (hang, release) = numbers.jump.as_ref().map_or((None, Release::None), |jump| (jump.hang, jump.release));
             let rules = rise_rules(numbers, hang, sustain_of(release));
-            let speed = rules.speed_for(jump.height, gravity);
+            let speed = rules.speed_for(jump.height, gravity.rise);
             self.not_above("wall.jump.height", "the speed of a wall jump", speed, LIMIT_SPEED, "px/s");
-            self.not_too_long("wall.jump.height", rules.time_to_apex(speed, gravity));
+            let jump_up = one_jump(numbers, hang, release, speed);
+            self.ends_in_time("wall.jump.height", numbers, hang, &jump_up, gravity);
             WallJump {
-                jump: one_jump(numbers, hang, release, speed),
+                jump: jump_up,
                 push_speed: jump.push_speed,
                 lock_ticks: ticks(jump.steer_lock),
                 same_wall: jump.same_wall,
@@ -537,8 +540,40 @@ impl Check {
         }
     }
 
-    fn not_too_long(&mut self, key: &'static str, rise: f64) {
-        self.not_above(key, "the time to the apex", rise, LONGEST_RISE, "s");
+    /// Every way of a jump, held, let go at once and back down from its apex, is of a length that somebody may
+    /// follow to its end, and within where coordinates are.
+    fn ends_in_time(
+        &mut self,
+        key: &'static str,
+        numbers: &TuningNumbers,
+        hang: Option<Hang>,
+        jump: &Jump,
+        gravity: &Gravity,
+    ) {
+        let longest = LONGEST_RISE.min(MOST_RISE_TICKS / numbers.rate);
+        let rules = rise_rules(numbers, hang, jump.sustain);
+        self.not_above(key, "the time to the apex", rules.time_to_apex(jump.speed, gravity.rise), longest, "s");
+        let mut height = rules.apex_height(jump.speed, gravity.rise);
+        if let Release::Heavy { gravity_ratio } = jump.release {
+            let let_go = gravity.rise * gravity_ratio;
+            let (what, rise) = ("the time to the apex, let go at once,", rules.time_to_apex(jump.speed, let_go));
+            let air = key == "jump.air_jump_height"
+                && numbers.jump.as_ref().is_some_and(|jump| jump.air_jump_release.is_some());
+            let ratio = ["jump.release.gravity_ratio", "jump.air_jump_release.gravity_ratio"][usize::from(air)];
+            self.not_above(ratio, what, rise, longest, "s");
+            height = height.max(rules.apex_height(jump.speed, let_go));
+        }
+        self.not_above(key, "the height of a jump", height, LIMIT_LENGTH, "px");
+        if !self.errors.is_empty() {
+            return;
+        }
+        let fallen = gravity.falls(longest);
+        if fallen < height {
+            let unslowed = Gravity { top_speed: LIMIT_SPEED, ..*gravity };
+            let slowed = unslowed.falls(longest) >= height;
+            let key = if slowed { "fall.top_speed" } else { "fall.gravity_ratio" };
+            self.fail(key, Problem::FallTooLong { height, fallen, longest });
+        }
     }
 
     fn not_above(&mut self, key: &'static str, what: &'static str, found: f64, most: f64, unit: &'static str) {
@@ -575,11 +610,8 @@ impl Check {
             JumpShape::SpeedAndGravity { speed, gravity } => {
                 self.within("jump.speed", speed, Bound::Above(0.0), LIMIT_SPEED, "px/s");
                 self.within("jump.gravity", gravity, Bound::From(WEAKEST_GRAVITY), LIMIT_ACCELERATION, "px/s^2");
-                if rules.hang_speed >= speed {
+                if self.errors.len() == before && rules.hang_speed >= speed {
                     self.no_shape(NoShape::HangTooFast { take_off: speed });
-                }
-                if self.errors.len() == before {
-                    self.not_too_long("jump.gravity", rules.time_to_apex(speed, gravity));
                 }
                 Shape { speed, gravity }
             }
@@ -644,7 +676,7 @@ impl Check {
         }
     }
 
-    fn jumps(&mut self, numbers: &TuningNumbers, jump: &JumpNumbers, gravity: f64) -> Jumps {
+    fn jumps(&mut self, numbers: &TuningNumbers, jump: &JumpNumbers, gravity: &Gravity) -> Jumps {
         let gates = [("jump.coyote_time", jump.coyote_time), ("jump.buffer_time", jump.buffer_time)];
         for (key, time) in gates {
             self.within(key, time, Bound::From(0.0), 60.0, "s");
@@ -672,14 +704,19 @@ impl Check {
             return jumps;
         }
         jumps.ground.speed = self.shape(numbers, jump).speed;
+        let key =
+            if matches!(jump.shape, JumpShape::HeightAndTime { .. }) { "jump.time_to_apex" } else { "jump.gravity" };
+        self.ends_in_time(key, numbers, jump.hang, &jumps.ground, gravity);
         // An air jump without a height of its own goes as high as a jump.
         let rules = |release| rise_rules(numbers, jump.hang, sustain_of(release));
-        let as_high = || rules(jump.release).apex_height(jumps.ground.speed, gravity);
+        let as_high = || rules(jump.release).apex_height(jumps.ground.speed, gravity.rise);
         let height = jump.air_jump_height.unwrap_or_else(as_high);
         let air_rules = rules(air_release);
-        jumps.air.speed = air_rules.speed_for(height, gravity);
-        self.not_too_long("jump.air_jump_height", air_rules.time_to_apex(jumps.air.speed, gravity));
+        jumps.air.speed = air_rules.speed_for(height, gravity.rise);
         self.not_above("jump.air_jump_height", "the speed of an air jump", jumps.air.speed, LIMIT_SPEED, "px/s");
+        if jump.air_jumps > 0 {
+            self.ends_in_time("jump.air_jump_height", numbers, jump.hang, &jumps.air, gravity);
+        }
         jumps
     }
 }

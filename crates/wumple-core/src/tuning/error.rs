@@ -2,6 +2,7 @@ use alloc::vec::Vec;
 use core::fmt;
 
 use super::NoShape;
+use crate::math::round_half_up;
 
 /// One thing that is wrong with a tuning.
 #[derive(Clone, Debug, PartialEq)]
@@ -50,6 +51,15 @@ pub enum Problem {
         /// px/s, px/s^2 or s.
         unit: &'static str,
     },
+    /// The fall back from a jump's apex would take too long.
+    FallTooLong {
+        /// How high the jump is, px.
+        height: f64,
+        /// How far it falls in the longest time, px.
+        fallen: f64,
+        /// The longest time that a fall may take, s.
+        longest: f64,
+    },
     /// A gravity that follows from the number is too weak.
     TooSmall {
         /// Which.
@@ -67,7 +77,7 @@ impl fmt::Display for Problem {
             Problem::OutOfBounds { found, above, least, most, unit } => {
                 let bound = if *above { "above" } else { "at least" };
                 let unit = Unit(unit);
-                write!(f, "is {found}{unit}; it must be {bound} {least} and at most {most}{unit}")
+                write!(f, "is {}{unit}; it must be {bound} {least} and at most {most}{unit}", Figure(*found))
             }
             Problem::Missing(why) | Problem::Superfluous(why) => f.write_str(why),
             Problem::NotWhole { found } => {
@@ -86,13 +96,42 @@ impl fmt::Display for Problem {
                 )
             }
             Problem::TooGreat { what, found, most, unit } => {
-                write!(f, "makes {what} {found:.0} {unit}; it may be at most {most} {unit}")
+                write!(
+                    f,
+                    "makes {what} {} {unit}; it may be at most {} {unit}",
+                    Figure(rounded(*found)),
+                    Figure(rounded(*most))
+                )
+            }
+            Problem::FallTooLong { height, fallen, longest } => {
+                let (height, fallen) = (Figure(rounded(*height)), Figure(rounded(*fallen)));
+                write!(
+                    f,
+                    "makes the fall from a jump's {height} px too slow: {} s bring it {fallen} px down",
+                    Figure(rounded(*longest))
+                )
             }
             Problem::TooSmall { what, found, least } => {
                 write!(f, "makes {what} {found:.3e} px/s^2; it must be at least {least} px/s^2")
             }
         }
     }
+}
+
+/// A number in a message: one that is very great or very small does not fill lines with its digits.
+struct Figure(f64);
+
+impl fmt::Display for Figure {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let Figure(number) = self;
+        let plain = number.is_nan() || number.is_infinite() || *number == 0.0 || (1e-6..1e15).contains(&number.abs());
+        if plain { write!(f, "{number}") } else { write!(f, "{number:e}") }
+    }
+}
+
+/// What follows from a number, to a hundredth, or whole where it is in the thousands.
+fn rounded(number: f64) -> f64 {
+    if number.abs() < 1000.0 { round_half_up(number * 100.0) / 100.0 } else { round_half_up(number) }
 }
 
 /// A unit after its number; nothing for a ratio.
@@ -106,7 +145,14 @@ impl fmt::Display for Unit<'_> {
 
 impl fmt::Display for TuningError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        write!(f, "{} {}", self.key, self.problem)
+        write!(f, "{} {}", self.key, self.problem)?;
+        let vertical = ["jump.", "fall.", "wall."].iter().any(|section| self.key.starts_with(section));
+        match self.problem {
+            Problem::OutOfBounds { found, .. } if found < 0.0 && vertical => {
+                f.write_str("; heights, speeds and gravities are given by their size, whichever way y goes")
+            }
+            _ => Ok(()),
+        }
     }
 }
 

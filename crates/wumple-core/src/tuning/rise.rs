@@ -121,6 +121,9 @@ impl RiseRules {
             };
             let gravity = height / (self.dt * self.dt * factor);
             let step = gravity * self.dt;
+            if self.hang_speed == 0.0 {
+                return Ok(Shape { speed: m * step, gravity });
+            }
             let (last_rise, first_hang) = ((1.0 + j * k) * step, j * k * step);
             if last_rise > self.hang_speed + 1e-9 * step && first_hang <= self.hang_speed + 1e-9 * step {
                 return Ok(Shape { speed: (m + j * k) * step, gravity });

@@ -1,7 +1,7 @@
 use serde::{Serialize, Serializer};
 use wumple_core::{Body, Tuning};
 
-use super::fly::{ArcPoint, Crossing, Flown, Script, fly};
+use super::fly::{ArcPoint, Crossing, End, Flown, Script, fly};
 use crate::files::TuningFile;
 
 /// The arcs of several tunings, side by side. Serializes as `wumple-arcs 1`.
@@ -158,11 +158,10 @@ fn arcs_of(file: &TuningFile) -> TuningArcs {
 
 fn all_arcs(tuning: &Tuning, tile: f64) -> Vec<JumpArc> {
     let measure = |kind, script: &Script| measure(kind, tuning, tile, script);
-    // Held so long that letting go can change nothing any more.
-    let rise = measure(ArcKind::Full, &Script::standing(u64::MAX)).apex_tick.max(1);
+    let rise = rise_ticks(tuning);
     let full = measure(ArcKind::Full, &Script::standing(rise));
     let mut arcs = vec![measure(ArcKind::Tap, &Script::standing(1))];
-    for held in (2..rise).step_by(stride(rise)) {
+    for held in (2..rise).step_by(stride(rise, full.points.len() as u64)) {
         let arc = measure(ArcKind::PartHeld, &Script::standing(held));
         if differs(&arc, &arcs[arcs.len() - 1]) && differs(&arc, &full) {
             arcs.push(arc);
@@ -185,14 +184,31 @@ fn all_arcs(tuning: &Tuning, tile: f64) -> Vec<JumpArc> {
     arcs
 }
 
+/// For how many ticks the button can make a difference to a full jump: up to its apex.
+fn rise_ticks(tuning: &Tuning) -> u64 {
+    fly(tuning, &Script::standing(u64::MAX), End::Apex).apex().2.max(1)
+}
+
+/// One arc of a tuning that jumps, without the others: the full or the running one.
+pub(super) fn held_arc(file: &TuningFile, kind: ArcKind) -> JumpArc {
+    let run_speed = if kind == ArcKind::Running { file.tuning.run().top_speed } else { 0.0 };
+    let script = Script { run_speed, ..Script::standing(rise_ticks(&file.tuning)) };
+    measure(kind, &file.tuning, file.scale.tile, &script)
+}
+
+/// How high a jump gets whose button is held in the take-off tick only, px.
+pub(super) fn tap_height(tuning: &Tuning) -> f64 {
+    fly(tuning, &Script::standing(1), End::Apex).apex().0
+}
+
 /// No more holds (or presses in the air) than this are tried one by one: at rates of thousands of ticks a
 /// second neighbours can hardly be told apart.
 const MOST_TRIED: u64 = 240;
 
-/// How many ticks lie between two that are tried: fewer are for jumps of very many ticks, so that time and
-/// room stay bounded.
-fn stride(ticks: u64) -> usize {
-    let tried = (2_000_000 / ticks.max(1)).clamp(8, MOST_TRIED);
+/// How many ticks lie between two of so many that are tried, each a flight of so many ticks: fewer are for long
+/// flights, so that time and room stay bounded.
+fn stride(ticks: u64, flight: u64) -> usize {
+    let tried = (2_000_000 / flight.max(1)).clamp(8, MOST_TRIED);
     ticks.div_ceil(tried).max(1) as usize
 }
 
@@ -209,8 +225,8 @@ fn highest_air_jump(tuning: &Tuning, rise: u64) -> Script {
         air_press: Some(press),
         ..Script::standing(1)
     };
-    let height = |script: &Script| fly(tuning, script, 0.0).apex().0;
-    let landing = fly(tuning, &Script::standing(rise), 0.0).points.len() as u64;
+    let height = |script: &Script| fly(tuning, script, End::Apex).apex().0;
+    let landing = fly(tuning, &Script::standing(rise), End::Below(0.0)).points.len() as u64;
     let highest_of = |presses: &mut dyn Iterator<Item = u64>| {
         let mut best = (3, height(&script(3)));
         for press in presses {
@@ -221,7 +237,7 @@ fn highest_air_jump(tuning: &Tuning, rise: u64) -> Script {
         }
         best.0
     };
-    let stride = stride(landing);
+    let stride = stride(landing, landing);
     let near = highest_of(&mut (4..landing.max(4)).step_by(stride));
     if stride == 1 {
         return script(near);
@@ -233,7 +249,7 @@ fn highest_air_jump(tuning: &Tuning, rise: u64) -> Script {
 
 /// Flies one jump and takes its numbers.
 fn measure(kind: ArcKind, tuning: &Tuning, tile: f64, script: &Script) -> JumpArc {
-    let flown = fly(tuning, script, 2.0 * tile);
+    let flown = fly(tuning, script, End::Below(2.0 * tile));
     let (apex_height, apex_time, apex_tick) = flown.apex();
     // A jump that never comes back to the level it left ends where it was seen last.
     let last = flown.points[flown.points.len() - 1];

@@ -87,8 +87,28 @@ const TOP: f64 = 262_144.0;
 const EDGE: f64 = 262_144.0;
 /// So near to losing the ground that a sum of rounded numbers is surely beyond it, px.
 const SURELY: f64 = 1e-7;
-/// No jump is followed for longer: a rise of a minute and its fall at thousands of ticks a second.
-const MOST_TICKS: u64 = 200_000;
+/// No jump is followed for longer. A checked tuning's jumps are back sooner, with one in the air as well: what may
+/// be cut is the way on down from there.
+const MOST_TICKS: u64 = 450_000;
+
+/// Where a flight need not be followed any more.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(super) enum End {
+    /// So far below the ground it left, px.
+    Below(f64),
+    /// At its last apex.
+    Apex,
+}
+
+impl End {
+    fn is_reached(self, script: &Script, tick: u64, height: f64, upward_speed: f64) -> bool {
+        let falls = upward_speed <= 0.0;
+        match self {
+            End::Below(below) => falls && height <= -below,
+            End::Apex => falls && script.air_press.is_none_or(|press| tick >= press),
+        }
+    }
+}
 
 impl Terrain for Shelf {
     fn lattice(&self) -> Lattice {
@@ -115,8 +135,8 @@ impl Terrain for Shelf {
     }
 }
 
-/// Flies a jump down to `below` px under the ground it left.
-pub(super) fn fly(tuning: &Tuning, script: &Script, below: f64) -> Flown {
+/// Flies a jump.
+pub(super) fn fly(tuning: &Tuning, script: &Script, end: End) -> Flown {
     let half = tuning.body().half_width();
     let step = script.run_speed * tuning.tick_seconds();
     // Off the edge the first tick walks off; else the jump begins at once, one step short of losing the
@@ -132,7 +152,7 @@ pub(super) fn fly(tuning: &Tuning, script: &Script, below: f64) -> Flown {
     for _ in 0..script.take_off_after(tuning) {
         world.tick(&[direction]);
     }
-    follow(&mut world, dab, tuning, script, direction, below)
+    follow(&mut world, dab, tuning, script, direction, end)
 }
 
 /// Takes off, and notes every tick from then on.
@@ -142,7 +162,7 @@ fn follow(
     tuning: &Tuning,
     script: &Script,
     direction: Buttons,
-    below: f64,
+    end: End,
 ) -> Flown {
     let before = world.report(dab).clone();
     let from_x = if script.off_edge { EDGE + SURELY } else { before.feet.x };
@@ -156,7 +176,7 @@ fn follow(
     };
     let take_off_speed = taken_off(tuning, script).map_or(0.0, |jump| jump.speed);
     let first = ArcPoint { upward_speed_px_s: take_off_speed, ..point(&before) };
-    let pieces = pieces(tuning, script, first.height_px, below);
+    let pieces = pieces(tuning, script, first.height_px, end);
     let run_speed = (!script.off_wall).then_some(script.run_speed);
     let mut flown = Flown { pieces, points: vec![first], run_speed };
     for tick in 1..=MOST_TICKS {
@@ -164,7 +184,7 @@ fn follow(
         let report = world.report(dab);
         let now = point(report);
         flown.points.push(now);
-        let past_it = now.height_px <= -below && now.upward_speed_px_s <= 0.0;
+        let past_it = end.is_reached(script, tick, now.height_px, now.upward_speed_px_s);
         if past_it || report.contacts.below || world.character(dab).has_ended() {
             break;
         }
@@ -182,7 +202,7 @@ fn taken_off<'a>(tuning: &'a Tuning, script: &Script) -> Option<&'a Jump> {
 }
 
 /// The motion of an `exact` jump between its ticks.
-fn pieces(tuning: &Tuning, script: &Script, start_height: f64, below: f64) -> Vec<(f64, f64, Piece)> {
+fn pieces(tuning: &Tuning, script: &Script, start_height: f64, end: End) -> Vec<(f64, f64, Piece)> {
     let mut pieces = Vec::new();
     let (Some(jump), false) = (taken_off(tuning, script), tuning.scheme().is_stepped()) else { return pieces };
     let off = if script.off_wall { Flight::off_wall } else { Flight::off_ground };
@@ -202,7 +222,7 @@ fn pieces(tuning: &Tuning, script: &Script, start_height: f64, below: f64) -> Ve
             time += piece.seconds;
             height -= piece.way();
         });
-        if height <= -below && speed >= 0.0 {
+        if end.is_reached(script, tick, height, -speed) {
             break;
         }
     }

@@ -45,6 +45,14 @@ impl Gravity {
             rise_gravity: self.rise,
         }
     }
+
+    /// How far a body falls from the apex of a jump in this time, px.
+    pub fn falls(&self, seconds: f64) -> f64 {
+        let phases = self.phases(true, 1.0, false);
+        let mut by = 0.0;
+        phases.pieces(0.0, seconds, phases.snap(seconds), |piece| by += piece.way());
+        by
+    }
 }
 
 impl Phases {

@@ -8,7 +8,7 @@ fn numbers() -> TuningNumbers {
 #[test]
 fn every_wrong_number_is_named_with_its_bound() {
     type Spoil = fn(&mut TuningNumbers);
-    let cases: [(Spoil, &str); 11] = [
+    let cases: [(Spoil, &str); 19] = [
         (|n| n.rate = 0.0, "tick.rate is 0 Hz; it must be at least 1 and at most 10000 Hz"),
         (|n| n.rate = f64::NAN, "tick.rate is NaN Hz; it must be at least 1 and at most 10000 Hz"),
         (|n| n.body.width = 0.0, "body.width is 0 px; it must be above 0 and at most 524288 px"),
@@ -28,6 +28,41 @@ fn every_wrong_number_is_named_with_its_bound() {
         (
             |n| *n = n.clone().with_jump(54.0, 1e-4),
             "jump.time_to_apex makes the take-off speed 1080000 px/s; it may be at most 1000000 px/s",
+        ),
+        (|n| n.rate = 1e300, "tick.rate is 1e300 Hz; it must be at least 1 and at most 10000 Hz"),
+        (
+            |n| n.jump.as_mut().unwrap().shape = JumpShape::SpeedAndGravity { speed: -300.0, gravity: 900.0 },
+            "jump.speed is -300 px/s; it must be above 0 and at most 1000000 px/s; \
+             heights, speeds and gravities are given by their size, whichever way y goes",
+        ),
+        (
+            |n| n.jump.as_mut().unwrap().release = Release::Heavy { gravity_ratio: 1e-6 },
+            "jump.release.gravity_ratio makes the time to the apex, let go at once, 350000 s; it may be at most 60 s; \
+             jump.time_to_apex makes the height of a jump 54000000 px; it may be at most 524288 px",
+        ),
+        (
+            |n| n.fall.gravity_ratio = 2e-5,
+            "fall.gravity_ratio makes the fall from a jump's 54 px too slow: 60 s bring it 31.74 px down",
+        ),
+        (
+            |n| n.fall.top_speed = 0.5,
+            "fall.top_speed makes the fall from a jump's 54 px too slow: 60 s bring it 30 px down",
+        ),
+        (
+            |n| (n.rate, n.fall.gravity_ratio) = (10_000.0, 5e-4),
+            "fall.gravity_ratio makes the fall from a jump's 54 px too slow: 10 s bring it 22.04 px down",
+        ),
+        (
+            |n| n.jump.as_mut().unwrap().shape = JumpShape::SpeedAndGravity { speed: 1e5, gravity: 5000.0 },
+            "jump.gravity makes the height of a jump 1000000 px; it may be at most 524288 px",
+        ),
+        (
+            |n| {
+                let jump = n.jump.as_mut().unwrap();
+                (jump.air_jumps, jump.air_jump_release) = (1, Some(Release::Heavy { gravity_ratio: 1e-6 }));
+            },
+            "jump.air_jump_release.gravity_ratio makes the time to the apex, let go at once, 350000 s; it may be at most 60 s; \
+             jump.air_jump_height makes the height of a jump 54000000 px; it may be at most 524288 px",
         ),
     ];
     for (spoil, message) in cases {
