@@ -1,11 +1,15 @@
 //! Numbers from wishes, for a hand-written loop that changes the speed first and then the place.
 
-use wumple::{Loop, Scale, Scheme, Wishes, fit};
+use wumple::{Loop, Quantity, Scale, Scheme, Wishes, fit};
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
     let scale = Scale { tile: 16.0, frames_per_second: 60.0 };
     let looped = Loop { rate: 60.0, scheme: Scheme::VelocityFirst, scale };
-    let wishes = Wishes { height: Some(3.5 * scale.tile), time_to_apex: Some(0.4), ..Wishes::default() };
+    let wishes = Wishes {
+        height: Some(Quantity::parse("3.5 tiles")?),
+        time_to_apex: Some(Quantity::parse("0.4 s")?),
+        ..Wishes::default()
+    };
     let found = fit(&wishes, &looped)?;
     println!("take-off {:.3} px/frame", found.speed.px_frame);
     println!("gravity  {:.4} px/frame^2", found.rise_gravity.px_frame2);

@@ -134,6 +134,14 @@ impl Quantity {
         }
     }
 
+    /// What a value of a TOML file says, if it is a quantity.
+    pub(crate) fn of_item(item: &toml_edit::Item) -> Option<Quantity> {
+        if let Some(number) = item.as_float().or(item.as_integer().map(|whole| whole as f64)) {
+            return Some(Quantity::bare(number));
+        }
+        Quantity::parse(item.as_str()?).ok()
+    }
+
     /// The kind its unit says; `None` for a bare number.
     pub fn kind(&self) -> Option<Kind> {
         self.unit.map(|unit| unit.2)
@@ -155,10 +163,19 @@ impl Quantity {
     }
 }
 
-/// A number for people: at most three decimals, and none that are zero.
+/// A number for people: at most three decimals, and none that are zero; with an exponent from 1e15 on.
 pub fn short(number: f64) -> String {
     // Adding zero turns -0 into 0.
+    if number.abs() >= 1e15 {
+        return format!("{number:.3e}");
+    }
     ((number * 1000.0).round() / 1000.0 + 0.0).to_string()
+}
+
+/// A number in a message, as it is; one that is very great or very small does not fill lines with its digits.
+pub(crate) fn figure(number: f64) -> String {
+    let plain = !number.is_finite() || number == 0.0 || (1e-6..1e15).contains(&number.abs());
+    if plain { number.to_string() } else { format!("{number:e}") }
 }
 
 /// Splits a text after the number it begins with: digits, a sign, a point, an exponent.

@@ -2,7 +2,8 @@
 
 use proptest::prelude::*;
 use wumple::{
-    ArcKind, JumpArc, Loop, Scale, Scheme, Target, TuningFile, UnitStyle, Wishes, arcs, convert, demo, fit, rounding_of,
+    ArcKind, JumpArc, Loop, Quantity, Scale, Scheme, Target, TuningFile, Unfit, UnitStyle, Wishes, arcs, convert, demo,
+    fit, fit_into, rounding_of,
 };
 
 const SCHEMES: [Scheme; 3] = [Scheme::Exact, Scheme::VelocityFirst, Scheme::PositionFirst];
@@ -11,9 +12,38 @@ fn looped(scheme: Scheme, rate: f64) -> Loop {
     Loop { rate, scheme, scale: Scale { tile: 16.0, frames_per_second: rate } }
 }
 
+/// A number of px, s or px/s.
+fn px(number: f64) -> Option<Quantity> {
+    Some(Quantity::bare(number))
+}
+
+fn said(text: &str) -> Option<Quantity> {
+    Some(Quantity::parse(text).unwrap())
+}
+
 fn arc(file: &TuningFile, kind: ArcKind) -> JumpArc {
     arcs([file]).tunings[0].arc(kind).unwrap().clone()
 }
+
+/// Jumps as people write them, to be changed.
+const KEPT_JUMPS: [&str; 7] = [
+    "[fall]\ngravity_ratio = RATIO\ntop_speed = \"CAP px/s\"\n[jump]\nheight = \"3 tiles\"\ntime_to_apex = \"20 frames\"\nRELEASE\n",
+    "[fall]\ngravity_ratio = RATIO\n[jump]\nspeed = \"5 px/frame\"\ngravity = \"0.25 px/frame^2\"\nRELEASE\n",
+    "[fall]\ntop_speed = CAP\n[jump]\nheight = 50\ntime_to_apex = 0.35\nhang = { speed = 20, gravity_ratio = 0.6 }\nRELEASE\n",
+    "[jump]\nheight = \"3 tiles\"\ntime_to_apex = \"360 ms\"\n[jump.hang]\nspeed = \"1 tiles/s\"\ngravity_ratio = 0.5\n",
+    "[fall]\ngravity = 900\ngravity_ratio = RATIO\n",
+    "fall.gravity_ratio = RATIO\njump.height = \"3 tiles\"\njump.time_to_apex = 0.4\n",
+    "[jump]\nheight = 48\ntime_to_apex = 0.4\n[jump.release]\nstyle = \"cut\"\nkeep = 0.4\n",
+];
+
+const KEPT_RELEASES: [&str; 6] = [
+    "",
+    "release = { style = \"none\" }",
+    "release = { style = \"cut\", keep = 0.4 } # short",
+    "release = { style = \"heavy\", gravity_ratio = 2.5 }",
+    "release = { style = \"sustain\", time = \"0.1 s\" }",
+    "release = { style = \"to-height\", tap_height = \"1 tiles\", further_rise = \"2 px\" }",
+];
 
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(400))]
@@ -25,14 +55,14 @@ proptest! {
         scheme in prop::sample::select(&SCHEMES[..]), rate in prop::sample::select(&[30.0, 50.0, 60.0, 144.0][..]),
     ) {
         let wishes = Wishes {
-            height: Some(height),
-            time_to_apex: Some(time),
-            tap_height: Some(height * tap),
+            height: px(height),
+            time_to_apex: px(time),
+            tap_height: px(height * tap),
             fall_ratio: Some(fall_ratio),
             ..Wishes::default()
         };
         let found = fit(&wishes, &looped(scheme, rate)).unwrap();
-        let written = TuningFile::parse("w", &found.to_tuning_text()).unwrap();
+        let written = TuningFile::parse("w", found.tuning_text()).unwrap();
         let full = arc(&written, ArcKind::Full);
         prop_assert!((full.apex_height_px - height).abs() < 1e-6, "{}", full.apex_height_px);
         let ticks = time * rate;
@@ -40,9 +70,12 @@ proptest! {
         prop_assert_eq!(full.apex_tick, expected as u64);
         prop_assert_eq!(found.predicted.apex_tick, full.apex_tick);
         prop_assert!((found.predicted.air_time_s - full.air_time_s).abs() < 1e-9);
-        prop_assert_eq!(found.warnings.is_empty(), !scheme.is_stepped() || (ticks - expected).abs() < 1e-6);
+        let warned = |words: &str| found.warnings.iter().any(|warning| warning.contains(words));
+        prop_assert_eq!(warned("whole ticks"), scheme.is_stepped() && (ticks - expected).abs() > 2e-3);
         let hop = arc(&written, ArcKind::Tap).apex_height_px;
         prop_assert!(hop >= height * tap - 1e-6, "{hop}");
+        prop_assert!((found.tap_height_px.unwrap() - hop).abs() < 1e-9);
+        prop_assert_eq!(warned("smallest hop"), (hop - height * tap).abs() > 1e-6 * (1.0 + height * tap));
     }
 
     /// A gap at top speed instead of a time: it is cleared, and in the stepped schemes with no tick to spare.
@@ -53,9 +86,9 @@ proptest! {
     ) {
         prop_assume!(gap / top_speed > 0.15 && gap / top_speed < 2.0);
         let wishes = Wishes {
-            height: Some(height),
-            gap: Some(gap),
-            top_speed: Some(top_speed),
+            height: px(height),
+            gap: px(gap),
+            top_speed: px(top_speed),
             fall_ratio: Some(fall_ratio),
             ..Wishes::default()
         };
@@ -66,6 +99,72 @@ proptest! {
         } else {
             prop_assert!((reach - gap).abs() < 1e-6 * gap, "{reach} for {gap}");
         }
+    }
+
+    /// Whatever a tuning keeps (its unit, its way of writing, hang, release, fall), a fit into it does what is
+    /// wished for, and what is said is what is written.
+    #[test]
+    fn a_fit_into_any_tuning_does_what_is_wished(
+        height in 20..120u32, gap in 60..200u32, top_speed in 80..240u32,
+        by in prop::sample::select(&["time", "gap", "both", "height", "speed"][..]), tap in prop::option::of(1..9u32),
+        ratio in prop::option::of(6..25u32), kept_ratio in 6..30u32, cap in 200..600u32,
+        jump in prop::sample::select(&KEPT_JUMPS[..]), release in prop::sample::select(&KEPT_RELEASES[..]),
+        scheme in prop::sample::select(&SCHEMES[..]), rate in prop::sample::select(&[50.0, 60.0, 144.0][..]),
+    ) {
+        let [height, gap, top_speed, kept_ratio] =
+            [(height, 1.0), (gap, 1.0), (top_speed, 1.0), (kept_ratio, 10.0)].map(|(n, of)| f64::from(n) / of);
+        let (tap, ratio) = (tap.map(|n| height * f64::from(n) / 10.0), ratio.map(|n| f64::from(n) / 10.0));
+        let jump = jump
+            .replace("RELEASE", release)
+            .replace("RATIO", &kept_ratio.to_string())
+            .replace("CAP", &cap.to_string());
+        let (top, end) = if jump.starts_with('[') { ("", &jump[..]) } else { (&jump[..], "") };
+        let text = format!(
+            "{top}[tick]\nrate = {rate}\nscheme = \"{}\"\n[body]\nwidth = 10\nheight = 22\n[run]\ntop_speed = 120 # run\n{end}", scheme.name()
+        );
+        let before = TuningFile::parse("before", &text).map_err(|error| TestCaseError::fail(error.to_string()))?;
+        let (by_gap, by_time) = (by == "gap" || by == "both", by == "time" || by == "both");
+        let wishes = Wishes {
+            height: px(height).filter(|_| by != "speed"),
+            time_to_apex: said("0.4 s").filter(|_| by_time),
+            gap: px(gap).filter(|_| by_gap || by == "speed"),
+            top_speed: px(top_speed).filter(|_| by == "gap"),
+            tap_height: tap.and_then(px).filter(|_| by != "speed"),
+            fall_ratio: ratio,
+        };
+        let found = match fit_into(&wishes, "t", &text) {
+            Ok(found) => found,
+            Err(Unfit::NoHeight | Unfit::NoTime) => {
+                prop_assert!(before.tuning.jump().is_none());
+                return Ok(());
+            }
+            // A hang or a slow fall can be in the way.
+            Err(Unfit::Tuning(_) | Unfit::TooLittleTime { .. } | Unfit::TooMuchTime { .. }) => return Err(TestCaseError::reject("cannot be")),
+            Err(other) => return Err(TestCaseError::fail(other.to_string())),
+        };
+        let file = TuningFile::parse("t", found.tuning_text()).map_err(|error| TestCaseError::fail(error.to_string()))?;
+        let running = arc(&file, ArcKind::Running);
+        prop_assert_eq!(&found.predicted, &running);
+        if let Some(height) = wishes.height {
+            prop_assert!((running.apex_height_px - height.value).abs() < 1e-6, "{}", running.apex_height_px);
+        }
+        if by_time {
+            prop_assert!((running.apex_time_s - 0.4).abs() <= 0.5 / rate + 1e-9, "{}", running.apex_time_s);
+        }
+        if by_gap || by == "speed" {
+            let most = if scheme.is_stepped() && by == "gap" { gap + 9.0 * top_speed / rate } else { gap * (1.0 + 2e-6) };
+            prop_assert!((gap - 1e-6..=most).contains(&running.reach_px), "{} for {gap}", running.reach_px);
+        }
+        if let Some(tap) = wishes.tap_height {
+            let (hop, warned) = (arc(&file, ArcKind::Tap).apex_height_px, found.warnings.iter().any(|w| w.contains("hop")));
+            prop_assert!(hop >= tap.value - 1e-6 && (warned || hop < tap.value + 1e-3 * (1.0 + tap.value)), "{hop} for {tap:?}");
+        }
+        let numbers = file.tuning.numbers();
+        prop_assert_eq!(numbers.fall.gravity_ratio, ratio.unwrap_or(before.tuning.numbers().fall.gravity_ratio));
+        prop_assert_eq!(numbers.fall.top_speed, before.tuning.numbers().fall.top_speed);
+        prop_assert_eq!(numbers.jump.as_ref().unwrap().hang, before.tuning.numbers().jump.as_ref().and_then(|jump| jump.hang));
+        prop_assert!(found.tuning_text().contains("# run"), "comments stay");
+        prop_assert!(found.tuning_text().lines().all(|line| line.len() < 110), "no noise of digits: {}", found.tuning_text());
     }
 
     /// A jump given as speed and gravity, into any other loop: the same apex height.
@@ -95,27 +194,56 @@ proptest! {
 
 #[test]
 fn wishes_that_cannot_be_met_say_why() {
-    let px = |tiles: f64| Some(tiles * 16.0);
+    let tiles = |tiles: f64| px(tiles * 16.0);
     let table = [
-        (Wishes::default(), "a jump needs a height: add --height"),
+        (Wishes::default(), "a jump needs a height"),
         (
-            Wishes { height: px(3.0), ..Wishes::default() },
-            "a jump needs a time as well: add --time-to-apex, or --gap and --top-speed, which decide it",
-        ),
-        (Wishes { height: Some(-1.0), ..Wishes::default() }, "the height must be above 0"),
-        (Wishes { height: px(3.0), fall_ratio: Some(0.0), ..Wishes::default() }, "the fall ratio must be above 0"),
-        (
-            Wishes { height: px(3.5), time_to_apex: Some(0.2), gap: px(9.0), top_speed: px(7.0), ..Wishes::default() },
-            "a gap of 9 tiles in 0.4 s needs 22.5 tiles/s; top speed is 7",
+            Wishes { height: tiles(3.0), ..Wishes::default() },
+            "a jump needs a time as well: to its apex, or else a gap and the top speed at which it is cleared",
         ),
         (
-            Wishes { height: px(2.0), time_to_apex: Some(0.3), tap_height: px(3.0), ..Wishes::default() },
+            Wishes { height: px(-1.0), ..Wishes::default() },
+            "the height is -1 px; it must be from 0.0009765625 to 524288 px",
+        ),
+        (
+            Wishes { height: tiles(3.0), fall_ratio: Some(0.0), ..Wishes::default() },
+            "the fall ratio is 0; it must be from 0.000001 to 1000000",
+        ),
+        (
+            Wishes {
+                height: tiles(3.5),
+                time_to_apex: px(0.2),
+                gap: tiles(9.0),
+                top_speed: tiles(7.0),
+                ..Wishes::default()
+            },
+            "a gap of 9 tiles in 0.4 s needs 22.5 tiles/s; the top speed is 7",
+        ),
+        (
+            Wishes { height: tiles(2.0), time_to_apex: px(0.3), tap_height: tiles(3.0), ..Wishes::default() },
             "a smallest hop of 3 tiles is higher than the full jump of 2 tiles",
         ),
         (
-            Wishes { height: px(2.0), time_to_apex: Some(1e-6), ..Wishes::default() },
+            Wishes { height: tiles(2.0), time_to_apex: px(1e-6), ..Wishes::default() },
             "jump.time_to_apex makes the take-off speed 64000000 px/s; it may be at most 1000000 px/s; \
              jump.time_to_apex makes the gravity 64000000000000 px/s^2; it may be at most 1000000000000 px/s^2",
+        ),
+        (
+            Wishes { height: said("3 tiles/s"), ..Wishes::default() },
+            "the height is a speed; it needs a length, such as \"3 tiles\" or \"48 px\"",
+        ),
+        (
+            Wishes { height: px(1e308), time_to_apex: px(0.4), ..Wishes::default() },
+            "the height is 1e308 px; it must be from 0.0009765625 to 524288 px",
+        ),
+        (
+            Wishes { height: px(50.0), time_to_apex: px(0.4), fall_ratio: Some(1e-5), ..Wishes::default() },
+            "fall.gravity_ratio makes the fall from a jump's 50 px too slow: 60 s bring it 11.25 px down",
+        ),
+        (
+            Wishes { height: px(50.0), gap: px(8e6 / 16.0), top_speed: px(1.0), ..Wishes::default() },
+            "the gap at that speed leaves 500000 s in the air, more than this jump can take: \
+             jump.time_to_apex makes the time to the apex 60 s; it may be at most 60 s",
         ),
     ];
     for (wishes, message) in table {
@@ -125,17 +253,67 @@ fn wishes_that_cannot_be_met_say_why() {
 
 #[test]
 fn a_fit_changes_just_its_numbers_in_a_tuning() {
-    let wishes = Wishes { height: Some(64.0), time_to_apex: Some(0.4), fall_ratio: Some(2.0), ..Wishes::default() };
-    let found = fit(&wishes, &looped(Scheme::Exact, 60.0)).unwrap();
-    let text = found.write_into(demo::DAB);
+    let wishes = Wishes { height: px(64.0), time_to_apex: px(0.4), fall_ratio: Some(2.0), ..Wishes::default() };
+    let found = fit_into(&wishes, "dab", demo::DAB).unwrap();
+    let text = found.tuning_text();
     let changed: Vec<&str> = text.lines().filter(|line| !demo::DAB.lines().any(|old| old == *line)).collect();
     assert_eq!(
         changed,
-        ["gravity_ratio = 2.0          # of the rise gravity", "height = \"64 px\"", "time_to_apex = \"0.4 s\""]
+        ["gravity_ratio = 2.0          # of the rise gravity", "height = \"4 tiles\"", "time_to_apex = \"0.4 s\""]
     );
     assert_eq!(text.lines().count(), demo::DAB.lines().count());
-    let full = arc(&TuningFile::parse("t", &text).unwrap(), ArcKind::Full);
+    let full = arc(&TuningFile::parse("t", text).unwrap(), ArcKind::Full);
     assert!((full.apex_height_px - 64.0).abs() < 1e-9 && (full.apex_time_s - 0.4).abs() < 1e-9);
+}
+
+/// The units that a key has, or those of the wish; what needs to go goes, and is told.
+#[test]
+fn a_fit_writes_as_the_file_is_written() {
+    let head = "[tick]\nrate = 60\nscheme = \"velocity-first\"\n[body]\nwidth = 10\nheight = 22\n[run]\n";
+    let table = [
+        (
+            "top_speed = \"6 tiles/s\"\n[fall]\ngravity = 900 # down\n",
+            Wishes {
+                height: said("3 tiles"),
+                time_to_apex: said("20 frames"),
+                tap_height: said("1 tiles"),
+                ..Wishes::default()
+            },
+            "top_speed = \"6 tiles/s\"\n[fall]\n\n[jump]\nheight = \"3 tiles\"\ntime_to_apex = \"20 frames\"\n\
+             release = { style = \"to-height\", tap_height = \"1 tiles\" }\n",
+            "fall.gravity gives way to the gravity of the jump",
+        ),
+        (
+            "top_speed = 96\n[jump]\nspeed = 5\ngravity = 10\nrelease = { style = \"cut\", keep = 0.4 } # short\n",
+            Wishes {
+                height: said("3 tiles"),
+                time_to_apex: said("0.3 s"),
+                tap_height: said("9 px"),
+                ..Wishes::default()
+            },
+            "top_speed = 96\n[jump]\nrelease = { style = \"to-height\", tap_height = \"9 px\" } # short\nheight = \"3 tiles\"\n\
+             time_to_apex = \"0.3 s\"\n",
+            "the release gives way to the one that a smallest hop needs; \
+             jump.speed and jump.gravity give way to jump.height and jump.time_to_apex",
+        ),
+        (
+            "top_speed = 96\n[jump]\nheight = \"2 tiles\"   # how high\ntime_to_apex = \"300 ms\"\n",
+            Wishes { height: px(48.0), gap: said("5 tiles"), top_speed: said("7.5 tiles/s"), ..Wishes::default() },
+            "top_speed = 120\n[jump]\nheight = \"3 tiles\"   # how high\ntime_to_apex = \"350 ms\"\n",
+            "",
+        ),
+        (
+            "top_speed = 96\n[jump]\nheight = \"2 tiles\"\ntime_to_apex = \"0.25 s\"\n",
+            Wishes { gap: said("4.1 tiles"), ..Wishes::default() },
+            "top_speed = 131.2\n[jump]\nheight = \"2 tiles\"\ntime_to_apex = \"0.25 s\"\n",
+            "",
+        ),
+    ];
+    for (text, wishes, expected, warned) in table {
+        let found = fit_into(&wishes, "t", &format!("{head}{text}")).unwrap();
+        assert_eq!(found.tuning_text(), format!("{head}{expected}"));
+        assert_eq!(found.warnings.join("; "), warned);
+    }
 }
 
 /// One user's story at three frame rates.

@@ -3,7 +3,8 @@ use std::path::PathBuf;
 use clap::Args;
 use serde::Serialize;
 use wumple::{
-    AccelerationUnits, Fit as Found, Kind, Loop, Quantity, Scale, Scheme, SpeedUnits, TuningFile, Wishes, fit, short,
+    AccelerationUnits, Fit as Found, Kind, Loop, Quantity, Scale, Scheme, SpeedUnits, TuningFile, Unfit, Wishes, fit,
+    fit_into, short,
 };
 
 use crate::failure::Failure;
@@ -65,8 +66,12 @@ impl Fit {
             _ => None,
         };
         let looped = self.looped(there.as_ref().map(|(file, _)| file))?;
-        let wishes = self.wishes(&looped.scale)?;
-        let found = fit(&wishes, &looped).map_err(|unfit| Failure::Usage(unfit.to_string()))?;
+        let wishes = self.wishes()?;
+        let found = match (&self.write, &there) {
+            (Some(path), Some((_, text))) => fit_into(&wishes, &path.display().to_string(), text),
+            _ => fit(&wishes, &looped),
+        };
+        let found = found.map_err(|unfit| self.failure(unfit))?;
         found.warnings.iter().for_each(|warning| output::say(&format!("warning: {warning}")));
         let down = self.y == "down";
         match self.format {
@@ -75,14 +80,21 @@ impl Fit {
             Format::Csv => output::print(&csv(&found, down))?,
         }
         let Some(path) = &self.write else { return Ok(()) };
-        let (text, what) = match &there {
-            Some((_, text)) => (found.write_into(text), "changed in"),
-            None => (found.to_tuning_text(), "written to"),
-        };
-        TuningFile::parse(&path.display().to_string(), &text)?;
-        wumple::write_whole(path, text.as_bytes(), true)?;
+        wumple::write_whole(path, found.tuning_text().as_bytes(), true)?;
+        let what = if there.is_some() { "changed in" } else { "written to" };
         output::say(&format!("{what} {}", path.display()));
         Ok(())
+    }
+
+    /// Why the wishes cannot be met, with the options that would help.
+    fn failure(&self, unfit: Unfit) -> Failure {
+        let remedy = match &unfit {
+            Unfit::Wrong(diagnostics) => return Failure::from(diagnostics.clone()),
+            Unfit::NoHeight => ": add --height",
+            Unfit::NoTime => ": add --time-to-apex, or --gap and --top-speed",
+            _ => "",
+        };
+        Failure::Usage(format!("{unfit}{remedy}"))
     }
 
     /// The loop that is asked for; where nothing is said, that of the tuning to be changed.
@@ -112,10 +124,10 @@ impl Fit {
         Ok(Loop { rate, scheme: scheme.unwrap_or_default(), scale: Scale { tile, frames_per_second: rate } })
     }
 
-    fn wishes(&self, scale: &Scale) -> Result<Wishes, Failure> {
+    fn wishes(&self) -> Result<Wishes, Failure> {
         let read = |option: &str, text: &Option<String>, kind: Kind| match text {
             None => Ok(None),
-            Some(text) => quantity(option, text, kind, scale).map(Some),
+            Some(text) => quantity(option, text, kind).map(Some),
         };
         Ok(Wishes {
             height: read("height", &self.height, Kind::Length)?,
@@ -128,13 +140,13 @@ impl Fit {
     }
 }
 
-/// A quantity given as an option, in px and seconds.
-fn quantity(option: &str, text: &str, kind: Kind, scale: &Scale) -> Result<f64, Failure> {
+/// A quantity given as an option.
+fn quantity(option: &str, text: &str, kind: Kind) -> Result<Quantity, Failure> {
     let needs = format!("--{option} needs {}, such as {}", kind.name(), kind.example());
     let quantity = Quantity::parse(text).map_err(|error| Failure::Usage(format!("{error}; {needs}")))?;
     match quantity.kind() {
         Some(other) if other != kind => Err(Failure::Usage(format!("\"{text}\" is {}; {needs}", other.name()))),
-        _ => Ok(quantity.in_px_and_seconds(scale)),
+        _ => Ok(quantity),
     }
 }
 
@@ -179,20 +191,30 @@ fn table(found: &Found, down: bool) -> String {
     if found.top_speed.is_some() {
         text += &format!(", {} tiles ({} px) further on", short(arc.reach_tiles), short(arc.reach_px));
     }
-    text + ".\n\ntick for tick, the height in px:\n" + &heights(found)
+    text += ".\n";
+    if let Some(tap) = found.tap_height_px {
+        text += &format!("the smallest hop is {} tiles ({} px) high.\n", short(tap / found.tile_px), short(tap));
+    }
+    text + "\ntick for tick, the height in px:\n" + &heights(found)
 }
 
-/// The heights of every tick up to the landing, ten to a line.
+/// No more lines of heights are shown: whoever wants more has `--format csv`.
+const MOST_LINES: usize = 20;
+
+/// The heights of the ticks up to the landing, ten to a line.
 fn heights(found: &Found) -> String {
     let arc = &found.predicted;
-    let points: Vec<String> = arc
-        .points
-        .iter()
-        .filter(|point| point.tick >= 1 && point.tick < arc.air_ticks)
-        .map(|point| format!("{:>9.3}", point.height_px))
-        .collect();
-    let lines = points.chunks(10).enumerate();
-    lines.map(|(line, heights)| format!("{:>5} {}\n", line * 10 + 1, heights.concat())).collect()
+    let inside = arc.points.iter().filter(|point| point.tick >= 1 && point.tick < arc.air_ticks);
+    let points: Vec<String> = inside.map(|point| format!("{:.3}", point.height_px)).collect();
+    let shown = &points[..points.len().min(10 * MOST_LINES)];
+    let width = shown.iter().map(String::len).max().unwrap_or(0) + 2;
+    let line = |heights: &[String]| heights.iter().map(|height| format!("{height:>width$}")).collect::<String>();
+    let lines = shown.chunks(10).enumerate();
+    let text: String = lines.map(|(number, heights)| format!("{:>5} {}\n", number * 10 + 1, line(heights))).collect();
+    match points.len() - shown.len() {
+        0 => text,
+        more => text + &format!("and {more} more: --format csv has them all\n"),
+    }
 }
 
 #[derive(Serialize)]

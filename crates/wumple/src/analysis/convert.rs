@@ -1,14 +1,14 @@
 //! A tuning for another loop: another scheme, rate, tile size, or other units.
 
 use serde::Serialize;
-use toml_edit::{DocumentMut, Item};
+use toml_edit::DocumentMut;
 use wumple_core::{JumpShape, Release, RiseRules, Scheme};
 
 use super::arcs::{ArcKind, TuningArcs, arcs};
-use super::fit::Unfit;
-use crate::files::edit::{Change, changed};
+use super::write::plain;
+use crate::files::edit::{Change, changed, item_at};
 use crate::files::{Diagnostics, TuningFile};
-use crate::quantity::{Kind, Quantity, Scale, short};
+use crate::quantity::{Kind, Quantity, Scale, figure, short};
 
 /// What the tuning is to become; what is not given stays.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
@@ -78,9 +78,23 @@ pub enum ConvertError {
     /// The tuning itself is wrong.
     #[error(transparent)]
     Wrong(Diagnostics),
+    /// The other loop's rate or tile is out of bounds.
+    #[error("the {what} is {} {unit}; it must be from {least} to {most} {unit}", figure(*found))]
+    OutOfBounds {
+        /// `rate` or `tile`.
+        what: &'static str,
+        /// What it is.
+        found: f64,
+        /// The least it may be.
+        least: f64,
+        /// The most it may be.
+        most: f64,
+        /// Hz or px.
+        unit: &'static str,
+    },
     /// No numbers do the same in the other loop.
-    #[error("{0}")]
-    Unfit(Unfit),
+    #[error("no jump of that loop has the same apex; change the hang or the sustained time first")]
+    Unfit,
 }
 
 /// Every quantity a tuning may have, by its path and kind. (Accelerations may be times as well.)
@@ -144,16 +158,18 @@ const QUANTITIES: [(&[&str], Kind); 48] = [
 ///
 /// If the text is no right tuning, before or after, or no jump of the new loop has the same apex.
 pub fn convert(name: &str, text: &str, target: &Target) -> Result<Conversion, ConvertError> {
+    within("rate", target.rate, 1.0, 10_000.0, "Hz")?;
+    within("tile", target.tile, 1.0, 4096.0, "px")?;
     let before = TuningFile::parse(name, text).map_err(ConvertError::Wrong)?;
     let growth = target.tile.map_or(1.0, |tile| tile / before.scale.tile);
-    let mut changes = quantities_changed(text, &before.scale, growth, target);
+    let document = text.parse::<DocumentMut>().unwrap_or_default();
+    let mut changes = quantities_changed(&document, &before.scale, growth, target);
     if let Some(scheme) = target.scheme {
         changes.push(Change::new(&["tick", "scheme"], scheme.name()));
     }
     if let Some(rate) = target.rate {
         changes.push(Change::new(&["tick", "rate"], plain(rate)));
-        if text.parse::<DocumentMut>().is_ok_and(|document| find(&document, &["scale", "frames_per_second"]).is_none())
-        {
+        if item_at(&document, &["scale", "frames_per_second"]).is_none() {
             // A frame stays what it was.
             changes.push(Change::new(&["scale", "frames_per_second"], plain(before.scale.frames_per_second)));
         }
@@ -161,7 +177,7 @@ pub fn convert(name: &str, text: &str, target: &Target) -> Result<Conversion, Co
     if let Some(tile) = target.tile {
         changes.push(Change::new(&["scale", "tile"], plain(tile)));
     }
-    changes.extend(repaired_jump(&before, growth, target).map_err(ConvertError::Unfit)?);
+    changes.extend(repaired_jump(&document, &before, growth, target)?);
     let text = changed(text, &changes, &[]);
     let after = TuningFile::parse(name, &text).map_err(ConvertError::Wrong)?;
     let report = arcs([&before, &after]);
@@ -170,21 +186,23 @@ pub fn convert(name: &str, text: &str, target: &Target) -> Result<Conversion, Co
     Ok(Conversion { format: "wumple-convert 1", before: old, after: new, said, text })
 }
 
-fn find<'a>(document: &'a DocumentMut, path: &[&str]) -> Option<&'a Item> {
-    path.iter().try_fold(document.as_item(), |item, key| item.get(key))
-}
-
-/// A number for a file: without a point where it is whole.
-fn plain(number: f64) -> toml_edit::Value {
-    if number.fract() == 0.0 && number.abs() < 1e15 { (number as i64).into() } else { number.into() }
+fn within(
+    what: &'static str,
+    found: Option<f64>,
+    least: f64,
+    most: f64,
+    unit: &'static str,
+) -> Result<(), ConvertError> {
+    let is_within = found.is_none_or(|found| (least..=most).contains(&found));
+    let found = found.unwrap_or_default();
+    is_within.then_some(()).ok_or(ConvertError::OutOfBounds { what, found, least, most, unit })
 }
 
 /// Quantities written in other units, or longer with the tiles.
-fn quantities_changed(text: &str, scale: &Scale, growth: f64, target: &Target) -> Vec<Change> {
-    let Ok(document) = text.parse::<DocumentMut>() else { return Vec::new() };
+fn quantities_changed(document: &DocumentMut, scale: &Scale, growth: f64, target: &Target) -> Vec<Change> {
     let mut changes = Vec::new();
     for (path, kind) in QUANTITIES {
-        let Some(quantity) = find(&document, path).and_then(quantity_of) else { continue };
+        let Some(quantity) = item_at(document, path).and_then(Quantity::of_item) else { continue };
         let kind = quantity.kind().unwrap_or(kind);
         let grows = matches!(kind, Kind::Length | Kind::Speed | Kind::Acceleration);
         let value = quantity.in_px_and_seconds(scale) * if grows { growth } else { 1.0 };
@@ -197,23 +215,22 @@ fn quantities_changed(text: &str, scale: &Scale, growth: f64, target: &Target) -
         if kind == Kind::Number {
             continue;
         }
-        let number = Quantity::value_in(value, unit, &new_scale);
-        // Twelve digits are more than any of the lengths is exact to, and hide no noise of conversion.
-        let number: f64 = format!("{number:.11e}").parse().unwrap_or(number);
-        changes.push(Change::new(path, format!("{number} {unit}")));
+        let number = few_digits(Quantity::value_in(value, unit, &new_scale));
+        changes.push(match (target.units, quantity.unit_name()) {
+            (None, None) => Change::new(path, plain(number)),
+            _ => Change::new(path, format!("{number} {unit}")),
+        });
     }
     changes
 }
 
-fn quantity_of(item: &Item) -> Option<Quantity> {
-    if let Some(number) = item.as_float().or(item.as_integer().map(|whole| whole as f64)) {
-        return Some(Quantity::bare(number));
-    }
-    Quantity::parse(item.as_str()?).ok()
-}
-
 /// The speed and gravity that reach the same apex in the new loop, if the tuning gives its jump so.
-fn repaired_jump(before: &TuningFile, growth: f64, target: &Target) -> Result<Vec<Change>, Unfit> {
+fn repaired_jump(
+    document: &DocumentMut,
+    before: &TuningFile,
+    growth: f64,
+    target: &Target,
+) -> Result<Vec<Change>, ConvertError> {
     let numbers = before.tuning.numbers();
     let Some(jump) = &numbers.jump else { return Ok(Vec::new()) };
     let loop_changes = target.scheme.is_some() || target.rate.is_some();
@@ -229,19 +246,23 @@ fn repaired_jump(before: &TuningFile, growth: f64, target: &Target) -> Result<Ve
         hang_ratio: jump.hang.map_or(1.0, |hang| hang.gravity_ratio),
         sustain: if let Release::Sustain { time } = jump.release { time } else { 0.0 },
     };
-    let shape = rules.shape(full.apex_height_px * growth, full.apex_time_s).map_err(|_| {
-        Unfit::because("no jump of that loop has the same apex; change the hang or the sustained time first")
-    })?;
+    let shape = rules.shape(full.apex_height_px * growth, full.apex_time_s).map_err(|_| ConvertError::Unfit)?;
     let scale = Scale { tile: before.scale.tile * growth, ..before.scale };
-    let style = target.units.unwrap_or(UnitStyle::Pixels);
-    let written = |value: f64, kind| {
-        let unit = style.unit(kind);
-        format!("{} {unit}", Quantity::value_in(value, unit, &scale))
+    let written = |key: &'static str, value: f64, kind| {
+        let path: &[&'static str] = &["jump", key];
+        let there = item_at(document, path).and_then(Quantity::of_item).and_then(|there| there.unit_name());
+        let unit = target.units.map_or(there, |style| Some(style.unit(kind)));
+        match unit {
+            Some(unit) => Change::new(path, format!("{} {unit}", few_digits(Quantity::value_in(value, unit, &scale)))),
+            None => Change::new(path, plain(few_digits(value))),
+        }
     };
-    Ok(vec![
-        Change::new(&["jump", "speed"], written(shape.speed, Kind::Speed)),
-        Change::new(&["jump", "gravity"], written(shape.gravity, Kind::Acceleration)),
-    ])
+    Ok(vec![written("speed", shape.speed, Kind::Speed), written("gravity", shape.gravity, Kind::Acceleration)])
+}
+
+/// Twelve digits are more than any of the lengths is exact to, and hide no noise of conversion.
+fn few_digits(number: f64) -> f64 {
+    format!("{number:.11e}").parse().unwrap_or(number)
 }
 
 /// What stays the same and what does not, in tiles and seconds.

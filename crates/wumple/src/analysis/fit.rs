@@ -4,35 +4,38 @@ use std::fmt;
 
 use serde::Serialize;
 use wumple_core::{
-    Acceleration, FallNumbers, JumpNumbers, JumpShape, LIMIT_SPEED, Release, RiseRules, RunNumbers, Scheme, Tuning,
-    TuningNumbers,
+    Acceleration, FallNumbers, JumpNumbers, JumpShape, LIMIT_LENGTH, LIMIT_SPEED, NoShape, Problem, Release, RiseRules,
+    RunNumbers, Scheme, Tuning, TuningErrors, TuningNumbers,
 };
 
-use super::arcs::{ArcKind, JumpArc, arcs};
-use crate::files::TuningFile;
-use crate::quantity::{Scale, short};
+use super::arcs::{ArcKind, JumpArc, held_arc, tap_height};
+use super::write::{Solved, new_text, text_with};
+use crate::files::{Diagnostics, TuningFile};
+use crate::quantity::{Kind, Quantity, Scale, figure, short};
 
-/// What is wished for: px, seconds, px/s. What is not given is decided by the rest.
+/// What is wished for. What is not given is decided by the rest, or kept of the tuning that is changed.
+///
+/// Bare numbers are px, seconds and px/s.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub struct Wishes {
-    /// How high a full jump is, px.
-    pub height: Option<f64>,
-    /// How long it takes to its apex, s.
-    pub time_to_apex: Option<f64>,
-    /// How far a full jump at top speed goes over level ground, px.
-    pub gap: Option<f64>,
-    /// The run's top speed, px/s.
-    pub top_speed: Option<f64>,
-    /// How high the smallest hop is, px.
-    pub tap_height: Option<f64>,
-    /// How much greater the gravity of the fall is than that of the rise.
+    /// How high a full jump is: a length from 1/1024 px on.
+    pub height: Option<Quantity>,
+    /// How long it takes to its apex: a time of at most a minute.
+    pub time_to_apex: Option<Quantity>,
+    /// How far a full jump at top speed goes over level ground: a length.
+    pub gap: Option<Quantity>,
+    /// The run's top speed.
+    pub top_speed: Option<Quantity>,
+    /// How high the smallest hop is: a length, at most the height.
+    pub tap_height: Option<Quantity>,
+    /// How much greater the gravity of the fall is than that of the rise: above 0, at most a million.
     pub fall_ratio: Option<f64>,
 }
 
 /// The loop that the numbers are for.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Loop {
-    /// Ticks a second.
+    /// Ticks a second, 1 to 10,000.
     pub rate: f64,
     /// How it integrates.
     pub scheme: Scheme,
@@ -41,18 +44,117 @@ pub struct Loop {
 }
 
 /// Why wishes cannot be met.
-#[derive(Clone, Debug, PartialEq, Eq)]
-pub struct Unfit(String);
-
-impl Unfit {
-    pub(super) fn because(why: &str) -> Unfit {
-        Unfit(why.to_owned())
-    }
+#[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
+pub enum Unfit {
+    /// Nothing says how high the jump is to be.
+    NoHeight,
+    /// Nothing says how long it is to take: neither a time, nor a gap and the top speed at which it is cleared.
+    NoTime,
+    /// A wish is of another kind.
+    OfAnotherKind {
+        /// Which: `the height`, ...
+        wish: &'static str,
+        /// The kind that its unit is of.
+        found: Kind,
+        /// The kind it must be of.
+        needed: Kind,
+    },
+    /// A wish is out of bounds.
+    OutOfBounds {
+        /// Which: `the height`, ...
+        wish: &'static str,
+        /// What it is, in px and seconds.
+        found: f64,
+        /// The least it may be.
+        least: f64,
+        /// The most it may be.
+        most: f64,
+        /// px, s, px/s; nothing for a ratio.
+        unit: &'static str,
+    },
+    /// The smallest hop is higher than the full jump.
+    TapAboveHeight {
+        /// The hop, tiles.
+        tap_tiles: f64,
+        /// The full jump, tiles.
+        height_tiles: f64,
+    },
+    /// The gap needs a higher speed than the top speed.
+    GapTooFar {
+        /// The gap, tiles.
+        gap_tiles: f64,
+        /// The time in the air, s.
+        air_time_s: f64,
+        /// The speed that it needs, tiles/s.
+        needed_tiles_s: f64,
+        /// The greatest there is, tiles/s: the one wished for, or the limit of speeds.
+        most_tiles_s: f64,
+    },
+    /// The gap leaves less time than the jump takes however quickly it rises.
+    TooLittleTime {
+        /// The time that gap and top speed leave, s.
+        left_s: f64,
+        /// The least time in the air, s.
+        least_s: f64,
+    },
+    /// The gap leaves more time than the jump can take.
+    TooMuchTime {
+        /// The time that gap and top speed leave, s.
+        left_s: f64,
+        /// What is wrong with a slower jump.
+        why: TuningErrors,
+    },
+    /// The numbers are out of the bounds of a tuning.
+    Tuning(TuningErrors),
+    /// The tuning to be changed is wrong.
+    Wrong(Diagnostics),
 }
 
 impl fmt::Display for Unfit {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.write_str(&self.0)
+        match self {
+            Unfit::NoHeight => f.write_str("a jump needs a height"),
+            Unfit::NoTime => f.write_str(
+                "a jump needs a time as well: to its apex, or else a gap and the top speed at which it is cleared",
+            ),
+            Unfit::OfAnotherKind { wish, found, needed } => {
+                write!(f, "{wish} is {}; it needs {}, such as {}", found.name(), needed.name(), needed.example())
+            }
+            Unfit::OutOfBounds { wish, found, least, most, unit } => {
+                let unit = if unit.is_empty() { String::new() } else { format!(" {unit}") };
+                let [found, least, most] = [found, least, most].map(|number| figure(*number));
+                write!(f, "{wish} is {found}{unit}; it must be from {least} to {most}{unit}")
+            }
+            Unfit::TapAboveHeight { tap_tiles, height_tiles } => write!(
+                f,
+                "a smallest hop of {} tiles is higher than the full jump of {} tiles",
+                short(*tap_tiles),
+                short(*height_tiles)
+            ),
+            Unfit::GapTooFar { gap_tiles, air_time_s, needed_tiles_s, most_tiles_s } => write!(
+                f,
+                "a gap of {} tiles in {} s needs {} tiles/s; the top speed is {}",
+                short(*gap_tiles),
+                short(*air_time_s),
+                short(*needed_tiles_s),
+                short(*most_tiles_s)
+            ),
+            Unfit::TooLittleTime { left_s, least_s } => write!(
+                f,
+                "the gap at that speed leaves {} s in the air; this jump takes {} s and more, however quickly it rises: \
+                 the fall takes the rest",
+                short(*left_s),
+                short(*least_s)
+            ),
+            Unfit::TooMuchTime { left_s, why } => write!(
+                f,
+                "the gap at that speed leaves {} s in the air, more than this jump can take: {why}",
+                short(*left_s)
+            ),
+            Unfit::Tuning(errors) => write!(f, "{errors}"),
+            Unfit::Wrong(diagnostics) => write!(f, "{diagnostics}"),
+        }
     }
 }
 
@@ -103,7 +205,8 @@ impl AccelerationUnits {
     }
 }
 
-/// The numbers that meet the wishes. Serializes as `wumple-fit 1`.
+/// The numbers that meet the wishes, and what they do: measured from the tuning as it would be written.
+/// Serializes as `wumple-fit 1`.
 ///
 /// `speed` is upward and positive; gravities are given by their size.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -122,139 +225,393 @@ pub struct Fit {
     pub rise_gravity: AccelerationUnits,
     /// While falling.
     pub fall_gravity: AccelerationUnits,
-    /// The run's top speed, if the wishes decide it.
+    /// The run's top speed, if the wishes decide it or the tuning that is changed has one.
     pub top_speed: Option<SpeedUnits>,
     /// The full jump that comes of it; the running one if a top speed is known.
     pub predicted: JumpArc,
-    /// Which wish decides what, in words.
+    /// How high a jump gets whose button is held for one tick, px, if a smallest hop was wished for.
+    pub tap_height_px: Option<f64>,
+    /// Which wish decides what, and what is kept, in words.
     pub decided: Vec<String>,
-    /// What the rate rounds, in words.
+    /// What the rate rounds and what gives way, in words.
     pub warnings: Vec<String>,
-    /// The height asked for, px.
     #[serde(skip)]
-    pub height_px: f64,
-    /// The time to the apex found, s.
-    #[serde(skip)]
-    pub time_to_apex_s: f64,
-    /// The wishes as they were.
-    #[serde(skip)]
-    pub wishes: Wishes,
+    pub(super) text: String,
 }
 
-/// Finds the numbers that meet the wishes in a loop.
+/// Finds the numbers that meet the wishes in a loop: of a jump with one gravity up and one down, and no more.
+///
+/// ```
+/// use wumple::{Loop, Quantity, Scale, Scheme, Wishes, fit};
+///
+/// let looped = Loop { rate: 60.0, scheme: Scheme::Exact, scale: Scale { tile: 16.0, frames_per_second: 60.0 } };
+/// let wishes = Wishes {
+///     height: Some(Quantity::parse("3 tiles")?),
+///     time_to_apex: Some(Quantity::parse("0.4 s")?),
+///     ..Wishes::default()
+/// };
+/// let found = fit(&wishes, &looped)?;
+/// assert_eq!(found.speed.px_s, 240.0);
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 ///
 /// # Errors
 ///
 /// If the wishes do not decide a height and a time, contradict one another, or ask for more than can be.
 pub fn fit(wishes: &Wishes, looped: &Loop) -> Result<Fit, Unfit> {
-    let ratio = wishes.fall_ratio.unwrap_or(1.0);
-    for (value, name) in [
-        (wishes.height, "the height"),
-        (wishes.time_to_apex, "the time to the apex"),
-        (wishes.gap, "the gap"),
-        (wishes.top_speed, "the top speed"),
-        (Some(ratio), "the fall ratio"),
-    ] {
-        if value.is_some_and(|value| !(value > 0.0 && value.is_finite())) {
-            return Err(Unfit(format!("{name} must be above 0")));
-        }
-    }
-    let mut decided = Vec::new();
-    let (height, time) = height_and_time(wishes, looped, ratio, &mut decided)?;
-    let mut warnings = Vec::new();
-    let time = rounded(time, looped, &mut warnings);
-    if let Some(tap) = wishes.tap_height {
-        if !(tap >= 0.0 && tap <= height) {
-            let tiles = |px: f64| short(px / looped.scale.tile);
-            return Err(Unfit(format!(
-                "a smallest hop of {} tiles is higher than the full jump of {} tiles",
-                tiles(tap),
-                tiles(height)
-            )));
-        }
-        decided.push(format!("the smallest hop decides release = to-height, tap_height = {} px", short(tap)));
-    }
-    let standing = tuning(wishes, looped, height, time, ratio, wishes.top_speed.unwrap_or(0.0))?;
-    let air_time = full(&standing, ArcKind::Full).air_time_s;
-    let top_speed = top_speed(wishes, looped, air_time, &mut decided)?;
-    let running = tuning(wishes, looped, height, time, ratio, top_speed.unwrap_or(0.0))?;
-    let kind = if top_speed.is_some() { ArcKind::Running } else { ArcKind::Full };
-    let gravity = running.tuning.gravity();
-    let (scale, speed) = (&looped.scale, running.tuning.jump().map_or(0.0, |jump| jump.speed));
-    Ok(Fit {
-        format: "wumple-fit 1",
-        rate_hz: looped.rate,
-        scheme: looped.scheme.name(),
-        tile_px: scale.tile,
-        speed: SpeedUnits::new(speed, scale),
-        rise_gravity: AccelerationUnits::new(gravity.rise, scale),
-        fall_gravity: AccelerationUnits::new(gravity.fall, scale),
-        top_speed: top_speed.map(|speed| SpeedUnits::new(speed, scale)),
-        predicted: full(&running, kind),
-        decided,
-        warnings,
-        height_px: height,
-        time_to_apex_s: time,
-        wishes: wishes.clone(),
-    })
+    let plain = TuningNumbers::new(1.0, 1.0, 0.0);
+    let numbers = TuningNumbers {
+        rate: looped.rate,
+        scheme: looped.scheme,
+        run: RunNumbers { acceleration: Acceleration::Instant, ..plain.run },
+        fall: FallNumbers::default(),
+        ..plain
+    };
+    let base = Base { numbers, scale: looped.scale, kept: None };
+    let solved = base.solve(wishes)?;
+    let text = new_text(&solved, looped);
+    base.measured(solved, "fit", text)
 }
 
-/// The height and time that the wishes come to. With no time, the gap at top speed says how long the jump
-/// is in the air, and the fall ratio how that is shared: `air time = T * (1 + sqrt(1/ratio))`.
-fn height_and_time(wishes: &Wishes, looped: &Loop, ratio: f64, decided: &mut Vec<String>) -> Result<(f64, f64), Unfit> {
-    let height = wishes.height.ok_or_else(|| Unfit(String::from("a jump needs a height: add --height")))?;
-    if let Some(time) = wishes.time_to_apex {
-        decided
-            .push(String::from("the height and the time to the apex decide the take-off speed and the rise gravity"));
-        return Ok((height, time));
+/// Finds the numbers that meet the wishes in a tuning file, and changes just those in its text: what else it says
+/// of the jump and the fall (gravity ratio, top fall speed, hang, release) enters the solution.
+///
+/// A height or time that is not wished for is the file's; so is the top speed.
+///
+/// # Errors
+///
+/// If the text is no right tuning; like [`fit`], with what the file keeps.
+pub fn fit_into(wishes: &Wishes, name: &str, text: &str) -> Result<Fit, Unfit> {
+    let file = TuningFile::parse(name, text).map_err(Unfit::Wrong)?;
+    let base = Base { numbers: file.tuning.numbers().clone(), scale: file.scale, kept: Some(&file) };
+    let solved = base.solve(wishes)?;
+    let text = text_with(&solved, text, &file.scale);
+    base.measured(solved, name, text)
+}
+
+impl Fit {
+    /// The text of a tuning file with the numbers found: of the one that was changed, comments and all else as it
+    /// was, or a whole new one, with a hitbox of ten sixteenths of a tile by 22, to be changed from there.
+    pub fn tuning_text(&self) -> &str {
+        &self.text
     }
-    match (wishes.gap, wishes.top_speed) {
-        (Some(gap), Some(speed)) => {
-            decided.push(String::from(
-                "the gap and the top speed decide the time in the air, and so the time to the apex",
-            ));
-            decided.push(String::from("the height and that time decide the take-off speed and the rise gravity"));
-            let time = gap / speed / (1.0 + (1.0 / ratio).sqrt());
-            if !looped.scheme.is_stepped() {
-                return Ok((height, time));
+}
+
+/// The wishes in px and seconds, each within its bounds.
+struct Asked {
+    height: Option<f64>,
+    time: Option<f64>,
+    gap: Option<f64>,
+    top_speed: Option<f64>,
+    tap: Option<f64>,
+    ratio: Option<f64>,
+}
+
+impl Asked {
+    fn read(wishes: &Wishes, scale: &Scale) -> Result<Asked, Unfit> {
+        let read = |wish, quantity: Option<Quantity>, needed: Kind, least: f64, most: f64| {
+            let Some(quantity) = quantity else { return Ok(None) };
+            if let Some(found) = quantity.kind().filter(|found| *found != needed) {
+                return Err(Unfit::OfAnotherKind { wish, found, needed });
             }
-            Ok((height, least_ticks_over(wishes, looped, height, time, ratio, gap)?))
-        }
-        _ => Err(Unfit(String::from(
-            "a jump needs a time as well: add --time-to-apex, or --gap and --top-speed, which decide it",
-        ))),
+            let found = quantity.in_px_and_seconds(scale);
+            let unit = needed.units().next().unwrap_or_default();
+            let within = (least..=most).contains(&found);
+            within.then_some(Some(found)).ok_or(Unfit::OutOfBounds { wish, found, least, most, unit })
+        };
+        let ratio = wishes.fall_ratio.map(Quantity::bare);
+        let shortest = 1.0 / 1024.0;
+        Ok(Asked {
+            height: read("the height", wishes.height, Kind::Length, shortest, LIMIT_LENGTH)?,
+            time: read("the time to the apex", wishes.time_to_apex, Kind::Time, 1e-6, 60.0)?,
+            gap: read("the gap", wishes.gap, Kind::Length, shortest, LIMIT_LENGTH)?,
+            top_speed: read("the top speed", wishes.top_speed, Kind::Speed, 1e-3, LIMIT_SPEED)?,
+            tap: read("the smallest hop", wishes.tap_height, Kind::Length, 0.0, LIMIT_LENGTH)?,
+            ratio: read("the fall ratio", ratio, Kind::Number, 1e-6, 1e6)?,
+        })
     }
 }
 
-/// In a stepped scheme, the time of the fewest whole ticks whose jump clears the gap.
-fn least_ticks_over(
-    wishes: &Wishes,
-    looped: &Loop,
-    height: f64,
-    time: f64,
-    ratio: f64,
-    gap: f64,
-) -> Result<f64, Unfit> {
-    let speed = wishes.top_speed.unwrap_or(0.0);
-    let near = ((time * looped.rate).floor() as i64 - 3).max(2);
-    for ticks in near..near + 12 {
-        let time = ticks as f64 / looped.rate;
-        let arc = full(&tuning(wishes, looped, height, time, ratio, speed)?, ArcKind::Running);
-        if arc.reach_px >= gap - 1e-9 {
-            return Ok(time);
-        }
-    }
-    Ok(time)
+/// What the wishes are applied to.
+struct Base<'a> {
+    numbers: TuningNumbers,
+    scale: Scale,
+    /// The tuning file that keeps what is not wished for, if there is one.
+    kept: Option<&'a TuningFile>,
 }
 
-/// In a stepped scheme a rise takes whole ticks; a time that is none is rounded, and that is said.
-fn rounded(time: f64, looped: &Loop, warnings: &mut Vec<String>) -> f64 {
-    if !looped.scheme.is_stepped() {
-        return time;
+impl Base<'_> {
+    fn solve(&self, wishes: &Wishes) -> Result<Solved, Unfit> {
+        let asked = Asked::read(wishes, &self.scale)?;
+        let mut solved = Solved { wishes: wishes.clone(), ..Solved::default() };
+        let jump = self.kept.filter(|file| file.tuning.jump().is_some());
+        let before = jump.map(|file| held_arc(file, ArcKind::Full));
+        let by_gap = asked.gap.is_some() && asked.top_speed.is_some() && asked.time.is_none();
+        let shape_changes = asked.height.is_some() || asked.time.is_some() || by_gap || jump.is_none();
+        let height = asked.height.or(before.as_ref().map(|arc| arc.apex_height_px)).ok_or(Unfit::NoHeight)?;
+        let kept_speed = self.kept.map(|file| file.tuning.run().top_speed).filter(|speed| *speed > 0.0);
+        let numbers = |time: f64| self.applied(&asked, height, time);
+        let time = match (asked.time, asked.gap.zip(asked.top_speed), &before) {
+            (Some(time), ..) => {
+                solved.decide("the height and the time to the apex decide the take-off speed and the rise gravity");
+                time
+            }
+            (None, Some((gap, speed)), _) => {
+                solved.decide("the gap and the top speed decide the time in the air, and so the time to the apex");
+                solved.decide("the height and that time decide the take-off speed and the rise gravity");
+                solved.time_is_found = true;
+                if self.is_stepped() { self.ticks_over(&numbers, gap)? } else { exact_time(&numbers, gap / speed)? }
+            }
+            (None, None, Some(arc)) => arc.apex_time_s,
+            (None, None, None) => return Err(Unfit::NoTime),
+        };
+        if self.is_stepped() && shape_changes {
+            solved.warnings.extend(whole_ticks(time, self.numbers.rate, self.numbers.scheme).1);
+        }
+        if let Some(tap) = asked.tap {
+            let tiles = |px: f64| px / self.scale.tile;
+            if tap > height {
+                return Err(Unfit::TapAboveHeight { tap_tiles: tiles(tap), height_tiles: tiles(height) });
+            }
+            solved.decide(&format!("the smallest hop decides release = to-height, tap_height = {} px", short(tap)));
+        }
+        if shape_changes {
+            solved.shape = Some((height, time));
+        }
+        let jumping = if shape_changes { numbers(time) } else { self.applied_without_shape(&asked) };
+        let standing = self.checked(&jumping)?;
+        let found = self.top_speed(&asked, &standing, kept_speed, &mut solved)?;
+        solved.top_speed = found.filter(|_| asked.top_speed.is_some() || asked.gap.is_some());
+        self.note_kept(&asked, shape_changes, before.as_ref(), &mut solved);
+        Ok(solved)
     }
-    let (whole, said) = whole_ticks(time, looped.rate, looped.scheme);
-    warnings.extend(said);
-    whole
+
+    fn is_stepped(&self) -> bool {
+        self.numbers.scheme.is_stepped()
+    }
+
+    /// The numbers with what is wished for in them.
+    fn applied(&self, asked: &Asked, height: f64, time: f64) -> TuningNumbers {
+        let mut numbers = self.applied_without_shape(asked);
+        let shape = JumpShape::HeightAndTime { height, time_to_apex: time };
+        let jump = self.numbers.jump.clone().unwrap_or_else(|| JumpNumbers::new(shape));
+        let release = numbers.jump.as_ref().map_or(self.release(asked), |jump| jump.release);
+        numbers.jump = Some(JumpNumbers { shape, release, ..jump });
+        numbers.fall.gravity = None;
+        numbers
+    }
+
+    fn applied_without_shape(&self, asked: &Asked) -> TuningNumbers {
+        let mut numbers = self.numbers.clone();
+        if let Some(jump) = &mut numbers.jump {
+            jump.release = self.release(asked);
+        }
+        numbers.run.top_speed = asked.top_speed.unwrap_or(numbers.run.top_speed);
+        numbers.fall.gravity_ratio = asked.ratio.unwrap_or(numbers.fall.gravity_ratio);
+        numbers
+    }
+
+    /// What letting go does: as the file says, unless a smallest hop is wished for.
+    fn release(&self, asked: &Asked) -> Release {
+        let kept = self.numbers.jump.as_ref().map_or(Release::None, |jump| jump.release);
+        match (asked.tap, kept) {
+            (Some(tap_height), Release::ToHeight { further_rise, .. }) => {
+                Release::ToHeight { tap_height, further_rise }
+            }
+            (Some(tap_height), _) => Release::ToHeight { tap_height, further_rise: 0.0 },
+            (None, kept) => kept,
+        }
+    }
+
+    fn checked(&self, numbers: &TuningNumbers) -> Result<TuningFile, Unfit> {
+        let tuning = Tuning::check(numbers).map_err(Unfit::Tuning)?;
+        Ok(TuningFile { name: String::from("fit"), scale: self.scale, tuning, picture: None })
+    }
+
+    /// In a stepped scheme, the time of the fewest whole ticks whose jump clears the gap.
+    fn ticks_over(&self, numbers: &dyn Fn(f64) -> TuningNumbers, gap: f64) -> Result<f64, Unfit> {
+        let rate = self.numbers.rate;
+        let clears = |ticks: u64| match self.checked(&numbers(ticks as f64 / rate)) {
+            Ok(file) => held_arc(&file, ArcKind::Running).reach_px >= gap - 1e-9,
+            Err(Unfit::Tuning(errors)) => is_too_slow(&errors),
+            Err(_) => false,
+        };
+        let speed = numbers(1.0).run.top_speed;
+        let (mut too_few, mut enough) = (1, (gap / speed * rate).ceil() as u64 + 2);
+        while enough - too_few > 1 {
+            let middle = too_few + (enough - too_few) / 2;
+            if clears(middle) { enough = middle } else { too_few = middle }
+        }
+        // Not every number of ticks can be met with a hang.
+        let can_be = |ticks: &u64| self.checked(&numbers(*ticks as f64 / rate)).is_ok() && clears(*ticks);
+        let ticks = (enough..enough + 32).find(can_be).unwrap_or(enough);
+        let (time, before) = (ticks as f64 / rate, (ticks - 1) as f64 / rate);
+        let quickest = self.checked(&numbers(before)).is_err();
+        if let Ok(arc) = self.checked(&numbers(time)).map(|file| held_arc(&file, ArcKind::Running))
+            && quickest
+            && arc.reach_px > gap + SPARE_TICKS * speed / rate
+        {
+            return Err(Unfit::TooLittleTime { left_s: gap / speed, least_s: arc.air_time_s });
+        }
+        Ok(time)
+    }
+
+    /// The top speed that the wishes come to, if they do, and whether it clears the gap.
+    fn top_speed(
+        &self,
+        asked: &Asked,
+        jumping: &TuningFile,
+        kept: Option<f64>,
+        solved: &mut Solved,
+    ) -> Result<Option<f64>, Unfit> {
+        let Some(gap) = asked.gap else { return Ok(asked.top_speed.or(kept)) };
+        let air_time = held_arc(jumping, ArcKind::Full).air_time_s;
+        let needed = gap / air_time;
+        let tiles = |px: f64| px / self.scale.tile;
+        let too_far = |most: f64| Unfit::GapTooFar {
+            gap_tiles: tiles(gap),
+            air_time_s: air_time,
+            needed_tiles_s: tiles(needed),
+            most_tiles_s: tiles(most),
+        };
+        match asked.top_speed {
+            Some(speed) if speed < needed * (1.0 - 1e-9) => Err(too_far(speed)),
+            Some(speed) => {
+                if asked.time.is_some() {
+                    solved.decide(&format!("the gap is cleared: {} tiles/s would do", short(tiles(needed))));
+                }
+                Ok(Some(speed))
+            }
+            None if needed > LIMIT_SPEED => Err(too_far(LIMIT_SPEED)),
+            None => {
+                let speed = short(tiles(needed));
+                solved.decide(&format!("the gap and the time in the air decide the top speed: {speed} tiles/s"));
+                solved.speed_is_found = true;
+                Ok(Some(needed))
+            }
+        }
+    }
+
+    /// Says what of the file enters the solution, and what gives way to the wishes.
+    fn note_kept(&self, asked: &Asked, shape_changes: bool, before: Option<&JumpArc>, solved: &mut Solved) {
+        let Some(file) = self.kept else { return };
+        let numbers = file.tuning.numbers();
+        let mut kept = Vec::new();
+        if let Some(arc) = before.filter(|_| shape_changes) {
+            if asked.height.is_none() {
+                kept.push(format!("a height of {} tiles", short(arc.apex_height_tiles)));
+            }
+            if asked.time.is_none() && !solved.time_is_found {
+                kept.push(format!("{} s to the apex", short(arc.apex_time_s)));
+            }
+        }
+        if asked.ratio.is_none() && numbers.fall.gravity_ratio != 1.0 {
+            kept.push(format!("fall.gravity_ratio = {}", short(numbers.fall.gravity_ratio)));
+        }
+        if numbers.fall.top_speed < LIMIT_SPEED {
+            kept.push(format!("fall.top_speed = {} px/s", short(numbers.fall.top_speed)));
+        }
+        if let Some(jump) = &numbers.jump {
+            if jump.hang.is_some() {
+                kept.push(String::from("the hang"));
+            }
+            match jump.release {
+                Release::None => {}
+                Release::ToHeight { .. } if asked.tap.is_some() => {}
+                _ if asked.tap.is_some() => solved.warn("the release gives way to the one that a smallest hop needs"),
+                _ => kept.push(String::from("the release")),
+            }
+            if shape_changes && matches!(jump.shape, JumpShape::SpeedAndGravity { .. }) {
+                solved.warn("jump.speed and jump.gravity give way to jump.height and jump.time_to_apex");
+            }
+        } else {
+            solved.warn("fall.gravity gives way to the gravity of the jump");
+        }
+        if !kept.is_empty() {
+            solved.decide(&format!("kept of the tuning: {}", kept.join(", ")));
+        }
+    }
+
+    /// What the text does, measured, and what of the wishes it does not do.
+    fn measured(&self, solved: Solved, name: &str, text: String) -> Result<Fit, Unfit> {
+        let file = TuningFile::parse(name, &text).map_err(Unfit::Wrong)?;
+        let tuning = &file.tuning;
+        let top_speed = if self.kept.is_some() { Some(tuning.run().top_speed) } else { solved.top_speed };
+        let top_speed = top_speed.filter(|speed| *speed > 0.0);
+        let kind = if top_speed.is_some() { ArcKind::Running } else { ArcKind::Full };
+        let predicted = held_arc(&file, kind);
+        let asked = Asked::read(&solved.wishes, &self.scale)?;
+        let tap_height_px = asked.tap.map(|_| tap_height(tuning));
+        let Solved { mut decided, mut warnings, .. } = solved;
+        if let (Some(asked), Some(found)) = (asked.tap, tap_height_px)
+            && (asked - found).abs() > 1e-6 * (1.0 + asked)
+        {
+            let (asked, found) = (short(asked), short(found));
+            warnings
+                .push(format!("the smallest hop is {found} px high, not {asked} px: no hold is shorter than a tick"));
+        }
+        if let Some(gap) = asked.gap.filter(|gap| tuning.scheme().is_stepped() && predicted.reach_px > gap * 1.001) {
+            let (gap, reach) = (short(gap / self.scale.tile), short(predicted.reach_tiles));
+            decided.push(format!("in whole ticks the gap of {gap} tiles becomes {reach}"));
+        }
+        let gravity = tuning.gravity();
+        let (scale, speed) = (&self.scale, tuning.jump().map_or(0.0, |jump| jump.speed));
+        Ok(Fit {
+            format: "wumple-fit 1",
+            rate_hz: tuning.rate(),
+            scheme: tuning.scheme().name(),
+            tile_px: scale.tile,
+            speed: SpeedUnits::new(speed, scale),
+            rise_gravity: AccelerationUnits::new(gravity.rise, scale),
+            fall_gravity: AccelerationUnits::new(gravity.fall, scale),
+            top_speed: top_speed.map(|speed| SpeedUnits::new(speed, scale)),
+            predicted,
+            tap_height_px,
+            decided,
+            warnings,
+            text,
+        })
+    }
+}
+
+/// The time to the apex of the jump that is in the air for so long, by halving: the longer the rise, the longer
+/// the fall as well. The rate has no part in an `exact` jump, so that it is flown in few ticks.
+fn exact_time(numbers: &dyn Fn(f64) -> TuningNumbers, air_time: f64) -> Result<f64, Unfit> {
+    let flown = |time: f64| {
+        let rate = (64.0 / time).clamp(1.0, 10_000.0);
+        let tuning = Tuning::check(&TuningNumbers { rate, ..numbers(time) })?;
+        let file = TuningFile {
+            name: String::new(),
+            scale: Scale { tile: 1.0, frames_per_second: rate },
+            tuning,
+            picture: None,
+        };
+        Ok::<f64, TuningErrors>(held_arc(&file, ArcKind::Full).air_time_s)
+    };
+    let is_enough = |time: f64| flown(time).map_or_else(|errors| is_too_slow(&errors), |found| found >= air_time);
+    let (mut too_short, mut enough) = (air_time * 1e-6, air_time);
+    for _ in 0..100 {
+        let middle = too_short + (enough - too_short) / 2.0;
+        if middle <= too_short || middle >= enough {
+            break;
+        }
+        if is_enough(middle) { enough = middle } else { too_short = middle }
+    }
+    let found = flown(enough).map_err(|why| match is_too_slow(&why) {
+        true => Unfit::TooMuchTime { left_s: air_time, why },
+        false => Unfit::Tuning(why),
+    })?;
+    let met = (found - air_time).abs() <= 1e-6 * air_time;
+    met.then_some(enough).ok_or(Unfit::TooLittleTime { left_s: air_time, least_s: found })
+}
+
+/// Whether what is wrong with a jump is that it takes too long for what it is to do.
+fn is_too_slow(errors: &TuningErrors) -> bool {
+    errors.0.iter().any(|error| match &error.problem {
+        Problem::NoShape(NoShape::HangTooFast { .. }) | Problem::TooSmall { .. } | Problem::FallTooLong { .. } => true,
+        Problem::TooGreat { unit, .. } | Problem::OutOfBounds { unit, .. } => *unit == "s",
+        _ => false,
+    })
 }
 
 /// The time of the whole ticks nearest to a time to the apex, and the rounding in words if it is one.
@@ -262,7 +619,8 @@ fn whole_ticks(time: f64, rate: f64, scheme: Scheme) -> (f64, Option<String>) {
     let rules = RiseRules { scheme, dt: 1.0 / rate, hang_speed: 0.0, hang_ratio: 1.0, sustain: 0.0 };
     let ticks = rules.rise_ticks(time) as f64;
     let whole = ticks / rate;
-    let rounds = (whole - time).abs() > 1e-9;
+    // A time that was written short is not off by more.
+    let rounds = (time * rate - ticks).abs() > 2.0 * TICKS_OFF;
     let said = || {
         format!(
             "{} s to the apex is {} ticks at {} Hz; {} takes whole ticks: {ticks} ticks, {} s",
@@ -276,6 +634,12 @@ fn whole_ticks(time: f64, rate: f64, scheme: Scheme) -> (f64, Option<String>) {
     (whole, rounds.then(said))
 }
 
+/// A rise of one tick more makes a jump longer by so many ticks at most, if its fall is not slowed much.
+const SPARE_TICKS: f64 = 4.0;
+
+/// By so much of a tick may a time be off that is written short for a stepped scheme.
+pub(super) const TICKS_OFF: f64 = 1e-3;
+
 /// What the rate of a tuning rounds, in words: its time to the apex in a stepped scheme.
 pub fn rounding_of(file: &TuningFile) -> Option<String> {
     let numbers = file.tuning.numbers();
@@ -285,70 +649,4 @@ pub fn rounding_of(file: &TuningFile) -> Option<String> {
         }
         _ => None,
     }
-}
-
-/// The top speed that the wishes come to, if they do, and whether it clears the gap.
-fn top_speed(wishes: &Wishes, looped: &Loop, air_time: f64, decided: &mut Vec<String>) -> Result<Option<f64>, Unfit> {
-    let tiles = |px: f64| short(px / looped.scale.tile);
-    let Some(gap) = wishes.gap else { return Ok(wishes.top_speed) };
-    let needed = gap / air_time;
-    match wishes.top_speed {
-        Some(speed) if wishes.time_to_apex.is_some() && speed < needed * (1.0 - 1e-9) => Err(Unfit(format!(
-            "a gap of {} tiles in {} s needs {} tiles/s; top speed is {}",
-            tiles(gap),
-            short(air_time),
-            tiles(needed),
-            tiles(speed)
-        ))),
-        Some(speed) => {
-            if wishes.time_to_apex.is_some() {
-                decided.push(format!("the gap is cleared: {} tiles/s would do", tiles(needed)));
-            }
-            Ok(Some(speed))
-        }
-        None if needed > LIMIT_SPEED => Err(Unfit(format!(
-            "a gap of {} tiles in {} s needs {} tiles/s; no speed is above {LIMIT_SPEED} px/s",
-            tiles(gap),
-            short(air_time),
-            tiles(needed)
-        ))),
-        None => {
-            decided.push(format!("the gap and the time in the air decide the top speed: {} tiles/s", tiles(needed)));
-            Ok(Some(needed))
-        }
-    }
-}
-
-/// A tuning of just these numbers, to be flown.
-fn tuning(
-    wishes: &Wishes,
-    looped: &Loop,
-    height: f64,
-    time: f64,
-    ratio: f64,
-    top_speed: f64,
-) -> Result<TuningFile, Unfit> {
-    let release = match wishes.tap_height {
-        Some(tap_height) => Release::ToHeight { tap_height, further_rise: 0.0 },
-        None => Release::None,
-    };
-    let plain = TuningNumbers::new(1.0, 1.0, top_speed);
-    let numbers = TuningNumbers {
-        rate: looped.rate,
-        scheme: looped.scheme,
-        run: RunNumbers { top_speed, acceleration: Acceleration::Instant, ..plain.run },
-        fall: FallNumbers { gravity_ratio: ratio, ..FallNumbers::default() },
-        jump: Some(JumpNumbers {
-            release,
-            ..JumpNumbers::new(JumpShape::HeightAndTime { height, time_to_apex: time })
-        }),
-        ..plain
-    };
-    let tuning = Tuning::check(&numbers).map_err(|errors| Unfit(errors.to_string()))?;
-    Ok(TuningFile { name: String::from("fit"), scale: looped.scale, tuning, picture: None })
-}
-
-fn full(file: &TuningFile, kind: ArcKind) -> JumpArc {
-    let report = arcs([file]);
-    report.tunings[0].arc(kind).expect("a tuning that jumps has this arc").clone()
 }

@@ -16,7 +16,7 @@ mod write;
 pub use arcs::{ArcKind, ArcsReport, JumpArc, LevelReach, TuningArcs, arcs};
 pub use compare::{AtParting, ComparedRun, Comparison, Parting, RunNumbers, compare};
 pub use convert::{Conversion, ConvertError, Target, UnitStyle, convert};
-pub use fit::{AccelerationUnits, Fit, Loop, SpeedUnits, Unfit, Wishes, fit, rounding_of};
+pub use fit::{AccelerationUnits, Fit, Loop, SpeedUnits, Unfit, Wishes, fit, fit_into, rounding_of};
 pub use fly::ArcPoint;
 pub use in_air::{TimeInAir, times_in_air};
 pub use level_arcs::{LevelArc, level_arcs, level_arcs_to_csv};

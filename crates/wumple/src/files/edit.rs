@@ -1,6 +1,6 @@
 //! Changing numbers of a tuning file: comments, order and all other keys stay as they are.
 
-use toml_edit::{DocumentMut, InlineTable, Item, Table, Value};
+use toml_edit::{DocumentMut, InlineTable, Item, Table, TableLike, Value};
 
 /// A value to be written: its place in the file, `["jump", "height"]`, and itself.
 pub(crate) struct Change {
@@ -20,23 +20,21 @@ impl Change {
 pub(crate) fn changed(text: &str, changes: &[Change], removed: &[&[&str]]) -> String {
     let Ok(mut document) = text.parse::<DocumentMut>() else { return text.to_owned() };
     for path in removed {
-        remove(document.as_item_mut(), path);
+        remove(document.as_table_mut(), path);
     }
     for change in changes {
-        set(document.as_table_mut(), &change.path, change.value.clone());
+        set(document.as_table_mut(), true, &change.path, change.value.clone());
     }
     document.to_string()
 }
 
-fn remove(item: &mut Item, path: &[&str]) {
+fn remove(table: &mut dyn TableLike, path: &[&str]) {
     match path {
         [key] => {
-            if let Some(table) = item.as_table_like_mut() {
-                table.remove(key);
-            }
+            table.remove(key);
         }
         [key, rest @ ..] => {
-            if let Some(inner) = item.get_mut(key) {
+            if let Some(inner) = table.get_mut(key).and_then(Item::as_table_like_mut) {
                 remove(inner, rest);
             }
         }
@@ -44,47 +42,54 @@ fn remove(item: &mut Item, path: &[&str]) {
     }
 }
 
-fn set(table: &mut Table, path: &[&str], value: Value) {
-    match path {
-        [key] => set_value(table.entry(key).or_insert(Item::None), value),
-        [section, key] => match table.entry(section).or_insert(Item::Table(Table::new())) {
-            Item::Table(inner) => set(inner, &[key], value),
-            other => set_inline(other, key, value),
-        },
-        [section, key, rest @ ..] => {
-            let inner = table.entry(section).or_insert(Item::Table(Table::new()));
-            if let Some(inner) = inner.as_table_mut() {
-                let item = inner.entry(key).or_insert(Item::Value(Value::InlineTable(InlineTable::new())));
-                match item {
-                    Item::Table(deeper) => set(deeper, rest, value),
-                    other => set_inline(other, rest[0], value),
-                }
-            }
-        }
-        [] => {}
+/// What stands at a path of keys, however it is written: in sections, dotted or inline.
+pub(crate) fn item_at<'d>(document: &'d DocumentMut, path: &[&str]) -> Option<&'d Item> {
+    path.iter().try_fold(document.as_item(), |item, key| item.get(key))
+}
+
+fn set(table: &mut dyn TableLike, is_top: bool, path: &[&str], value: Value) {
+    let [key, rest @ ..] = path else { return };
+    if rest.is_empty() {
+        return set_value(table, key, value);
+    }
+    if table.get(key).is_none_or(|item| !item.is_table_like()) {
+        // A section of the file; what is within one is written on its line.
+        let new = if is_top { Item::Table(Table::new()) } else { Item::Value(InlineTable::new().into()) };
+        table.insert(key, new);
+    }
+    if let Some(inner) = table.get_mut(key).and_then(Item::as_table_like_mut) {
+        set(inner, false, rest, value);
     }
 }
 
 /// Puts a value in the place of another, keeping what stands around it.
-fn set_value(item: &mut Item, mut value: Value) {
-    if let Some(old) = item.as_value() {
-        *value.decor_mut() = old.decor().clone();
-    }
-    *item = Item::Value(value);
-}
-
-fn set_inline(item: &mut Item, key: &str, value: Value) {
-    let Some(table) = item.as_inline_table_mut() else { return };
+fn set_value(table: &mut dyn TableLike, key: &str, mut value: Value) {
     match table.get_mut(key) {
-        Some(old) => {
-            let decor = old.decor().clone();
-            *old = value;
-            *old.decor_mut() = decor;
+        Some(item) => {
+            if let Some(old) = item.as_value() {
+                *value.decor_mut() = old.decor().clone();
+                keep_column(old, &mut value);
+            }
+            *item = Item::Value(value);
         }
         None => {
-            table.insert(key, value);
+            table.insert(key, Item::Value(value));
         }
     }
+}
+
+/// A comment after a value stays in its column, if there is room.
+fn keep_column(old: &Value, new: &mut Value) {
+    let Some(suffix) = old.decor().suffix().and_then(|suffix| suffix.as_str()) else { return };
+    let comment = suffix.trim_start();
+    if !comment.starts_with('#') {
+        return;
+    }
+    let bare = |value: &Value| value.clone().decorated("", "").to_string().chars().count();
+    let column = bare(old) + (suffix.len() - comment.len());
+    let spaces = column.saturating_sub(bare(new)).max(1);
+    let suffix = format!("{}{comment}", " ".repeat(spaces));
+    new.decor_mut().set_suffix(suffix);
 }
 
 #[cfg(test)]
