@@ -8,7 +8,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let room = Level::parse("throwing-room.level.toml", demo::THROWING_ROOM)?;
     let buttons = ButtonsFile::parse("throwing-room.buttons", demo::THROWING_ROOM_BUTTONS, &dab.scale)?;
 
-    let (timeline, _warnings) = buttons.at_rate(dab.tuning.rate());
+    let (timeline, _warnings) = buttons.at_rate(dab.tuning.rate())?;
     let trace = wumple::run(&room, &dab.tuning, &timeline, timeline.last_tick() + 30)?;
     for row in trace.written_rows().filter(|row| !row.events.is_empty()) {
         println!("{:>4}  {:<6} {}", row.tick, row.state, row.events);

@@ -40,7 +40,7 @@ impl Script {
             (None, Some(text), None) => Some(ButtonsFile::parse("--press", text, &tuning.scale)?),
             (None, None, None) => None,
         };
-        let timeline = file.map(|file| at_rate(&file, rate)).unwrap_or_default();
+        let timeline = file.map(|file| at_rate(&file, rate)).transpose()?.unwrap_or_default();
         let asked = self.ticks.map(|ticks| (ticks as f64 / first_rate * rate).round() as u64);
         let ticks = asked.unwrap_or_else(|| timeline.ticks_to_run(rate));
         Ok((timeline, ticks))
@@ -48,10 +48,10 @@ impl Script {
 }
 
 /// The file in ticks of a rate; what is odd about it is said.
-pub(crate) fn at_rate(file: &ButtonsFile, rate: f64) -> Timeline {
-    let (timeline, warnings) = file.at_rate(rate);
+pub(crate) fn at_rate(file: &ButtonsFile, rate: f64) -> Result<Timeline, Failure> {
+    let (timeline, warnings) = file.at_rate(rate)?;
     warnings.iter().for_each(|warning| output::say(&format!("warning: {warning}")));
-    timeline
+    Ok(timeline)
 }
 
 /// Input to practise on, instead of a file.
@@ -92,7 +92,7 @@ impl Practice {
                 2 + 2 * vary
             )));
         }
-        let with = ButtonsFile::parse("--with", &format!("0 {}", self.with), scale)?.at_rate(rate).0.at(0);
+        let with = ButtonsFile::parse("--with", &format!("0 {}", self.with), scale)?.at_rate(rate)?.0.at(0);
         let ticks = ticks.unwrap_or((PRACTICE_SECONDS * rate).round() as u64);
         Ok(Some(PracticeInput { every, vary, hold, with, ticks, seed: self.seed }))
     }

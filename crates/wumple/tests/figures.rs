@@ -13,11 +13,11 @@ fn figures() -> [Figure; 16] {
     let dab = TuningFile::parse("dab", demo::DAB).unwrap();
     let level = Level::parse("room", demo::THROWING_ROOM).unwrap();
     let buttons = ButtonsFile::parse("buttons", demo::THROWING_ROOM_BUTTONS, &dab.scale).unwrap();
-    let trace = wumple::run(&level, &dab.tuning, &buttons.at_rate(60.0).0, 280).unwrap();
+    let trace = wumple::run(&level, &dab.tuning, &buttons.at_rate(60.0).unwrap().0, 280).unwrap();
     let climbing = TuningFile::parse("climbing", demo::CLIMBING_DAB).unwrap();
     let [_, store, racks, _, slip, yard, loft] = demo::ROOMS.map(|room| {
         let level = Level::parse(room.name, room.level).unwrap();
-        let timeline = ButtonsFile::parse(room.name, room.buttons, &climbing.scale).unwrap().at_rate(60.0).0;
+        let timeline = ButtonsFile::parse(room.name, room.buttons, &climbing.scale).unwrap().at_rate(60.0).unwrap().0;
         let trace = wumple::run(&level, &climbing.tuning, &timeline, 600).unwrap();
         (level, timeline, trace)
     });
@@ -45,7 +45,7 @@ fn figures() -> [Figure; 16] {
 /// A press two ticks after an edge, with coyote time, without it, and as a trace that was read back.
 fn compared(level: &Level, dab: &TuningFile) -> [Figure; 2] {
     let strict = TuningFile::parse("strict", demo::QUICK_FALL).unwrap();
-    let timeline = ButtonsFile::parse("late", demo::TOO_LATE_BUTTONS, &dab.scale).unwrap().at_rate(60.0).0;
+    let timeline = ButtonsFile::parse("late", demo::TOO_LATE_BUTTONS, &dab.scale).unwrap().at_rate(60.0).unwrap().0;
     let run = |tuning: &TuningFile| ComparedRun::of_tuning(level, tuning, &timeline, 240).unwrap();
     let (strict, dab) = (run(&strict), run(dab));
     let kept = ComparedRun::of_trace("kept", dab.trace.clone());

@@ -304,8 +304,8 @@ fn a_fit_writes_as_the_file_is_written() {
         ),
         (
             "top_speed = 96\n[jump]\nheight = \"2 tiles\"\ntime_to_apex = \"0.25 s\"\n",
-            Wishes { gap: said("4.1 tiles"), ..Wishes::default() },
-            "top_speed = 131.2\n[jump]\nheight = \"2 tiles\"\ntime_to_apex = \"0.25 s\"\n",
+            Wishes { gap: said("4.35 tiles"), ..Wishes::default() },
+            "top_speed = 144\n[jump]\nheight = \"2 tiles\"\ntime_to_apex = \"0.25 s\"\n",
             "",
         ),
     ];

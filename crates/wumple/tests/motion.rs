@@ -19,7 +19,7 @@ fn tuning(name: &str) -> TuningFile {
 
 fn buttons(name: &str, tuning: &TuningFile) -> Timeline {
     let file = ButtonsFile::read(&folder().join(format!("{name}.buttons")), &tuning.scale).unwrap();
-    file.at_rate(tuning.tuning.rate()).0
+    file.at_rate(tuning.tuning.rate()).unwrap().0
 }
 
 fn rows(level: &Level, tuning: &Tuning, timeline: &Timeline, ticks: u64) -> Vec<TraceRow> {
@@ -43,7 +43,7 @@ fn told(row: &TraceRow) -> String {
 /// The buttons held from one tick on.
 fn held(text: &str) -> Timeline {
     let scale = tuning("climb-bump").scale;
-    ButtonsFile::parse("b", text, &scale).unwrap().at_rate(60.0).0
+    ButtonsFile::parse("b", text, &scale).unwrap().at_rate(60.0).unwrap().0
 }
 
 #[test]

@@ -6,14 +6,14 @@ use wumple::{ArcKind, Buttons, ButtonsFile, Level, Scale, State, Trace, TuningFi
 const SCALE: Scale = Scale { tile: 16.0, frames_per_second: 60.0 };
 
 fn timeline(text: &str, rate: f64) -> Vec<(u64, Buttons)> {
-    ButtonsFile::parse("b", text, &SCALE).unwrap().at_rate(rate).0.changes().to_vec()
+    ButtonsFile::parse("b", text, &SCALE).unwrap().at_rate(rate).unwrap().0.changes().to_vec()
 }
 
 fn demo_run() -> (Level, TuningFile, Trace) {
     let dab = TuningFile::parse("dab", demo::DAB).unwrap();
     let level = Level::parse("room", demo::THROWING_ROOM).unwrap();
     let buttons = ButtonsFile::parse("buttons", demo::THROWING_ROOM_BUTTONS, &dab.scale).unwrap();
-    let (timeline, warnings) = buttons.at_rate(60.0);
+    let (timeline, warnings) = buttons.at_rate(60.0).unwrap();
     assert!(warnings.is_empty());
     let trace = wumple::run(&level, &dab.tuning, &timeline, timeline.last_tick() + 30).unwrap();
     (level, dab, trace)
@@ -24,18 +24,58 @@ fn buttons_become_ticks_of_the_tunings_rate() {
     let right = Buttons { right: true, ..Buttons::NONE };
     let both = Buttons { jump: true, ..right };
     assert_eq!(timeline("0 right\n30 right jump # up\n\n33 right", 60.0), [(0, right), (30, both), (33, right)]);
-    assert_eq!(timeline("0 right; 0.5 s right jump; +50ms right", 60.0), [(0, right), (30, both), (33, right)]);
-    assert_eq!(timeline("rate 60; 0 right; 30 right jump", 144.0), [(0, right), (72, both)]);
-    assert_eq!(timeline("rate 50; 3 right", 60.0), [(4, right)], "3.6 ticks, half up");
-    assert_eq!(timeline("rate 120; 3 right; 4 -", 60.0), [(2, right)], "1.5 ticks, half up, and both on tick 2");
+    // A time means the tick that begins at it, and tick 1 begins at 0 s.
+    assert_eq!(timeline("0 s right; 0.5 s right jump; +50ms right", 60.0), [(1, right), (31, both), (34, right)]);
+    assert_eq!(timeline("0 s right; 0.5 s right jump; +50ms right", 30.0), [(1, right), (16, both), (18, right)]);
+    // So does a tick of another rate: tick 30 begins after 29 of them.
+    assert_eq!(timeline("rate 60; 0 right; 31 right jump", 144.0), [(0, right), (73, both)]);
+    assert_eq!(timeline("rate 50; 3 right", 60.0), [(3, right)], "2.4 ticks after the start of tick 1");
+    assert_eq!(timeline("rate 120; 4 right; 5 -", 60.0), [(3, right)], "1.5 and 2 ticks after it, half up");
     assert_eq!(timeline("5 right; +5 -; +0.5s jump", 60.0)[2].0, 40);
-    assert_eq!(timeline("6 frames right=0.6", 60.0), [(6, Buttons { steer: 0.6, ..Buttons::NONE })]);
+    assert_eq!(
+        timeline("+5 right; +0.5s -; 1 s jump; +6 -", 60.0).iter().map(|(tick, _)| *tick).collect::<Vec<_>>(),
+        [5, 35, 61, 67]
+    );
+    assert_eq!(timeline("6 frames right=0.6", 60.0), [(7, Buttons { steer: 0.6, ..Buttons::NONE })]);
+}
+
+/// The same times at 30, 60, 144 and 1000 Hz: what is pressed at a moment that is a tick's in each acts at that moment.
+#[test]
+fn the_same_times_at_every_rate_are_the_same_run() {
+    let level = Level::parse("room", demo::THROWING_ROOM).unwrap();
+    let ends = [30.0, 60.0, 120.0, 1000.0].map(|rate: f64| {
+        let text = demo::DAB.replace("rate = 60 ", &format!("rate = {rate} "));
+        let dab = TuningFile::parse("dab", &text).unwrap();
+        let file = ButtonsFile::parse("b", "0.5 s right; 0.8 s right jump; 1 s right; 1.4 s -", &dab.scale).unwrap();
+        let (timeline, warnings) = file.at_rate(rate).unwrap();
+        assert!(warnings.is_empty());
+        let trace = wumple::run(&level, &dab.tuning, &timeline, (2.0 * rate) as u64).unwrap();
+        trace.rows.last().unwrap().feet
+    });
+    for end in ends {
+        assert!(end.distance(ends[1]) < 1e-6 && end.x > 60.0, "{ends:?}");
+    }
+}
+
+/// A file in ticks and seconds has an order only at a rate: out of it, it is refused, not half read.
+#[test]
+fn times_out_of_order_at_the_tunings_rate_are_refused() {
+    let file = ButtonsFile::parse("mixed.buttons", "30 right\n1s jump\n2s -", &SCALE).unwrap();
+    assert_eq!(file.at_rate(60.0).unwrap().0.changes().len(), 3);
+    let wrong = file.at_rate(10.0).unwrap_err().to_string();
+    assert_eq!(wrong, "mixed.buttons:2:1: is earlier than the line before, at 10 Hz; times never go back");
+    for text in ["30 right; 20 -", "2s right; 1s -", "rate 10; 30 right; 1s jump", "9e8 right; 5 -"] {
+        let wrong = ButtonsFile::parse("b", text, &SCALE).unwrap_err().to_string();
+        assert!(wrong.contains("times never go back"), "{text}: {wrong}");
+    }
+    let late = ButtonsFile::parse("b", "900000000 -", &SCALE).unwrap().at_rate(60.0).unwrap_err().to_string();
+    assert_eq!(late, "b:1:1: is tick 900000000 at 60 Hz; a run has at most 10000000 ticks");
 }
 
 #[test]
 fn lines_on_one_tick_are_joined_with_a_warning() {
-    let file = ButtonsFile::parse("b", "rate 120\n10 right\n11 jump\n40 -", &SCALE).unwrap();
-    let (timeline, warnings) = file.at_rate(30.0);
+    let file = ButtonsFile::parse("b", "rate 120\n9 right\n10 jump\n40 -", &SCALE).unwrap();
+    let (timeline, warnings) = file.at_rate(30.0).unwrap();
     assert_eq!(timeline.changes()[0], (3, Buttons { right: true, jump: true, ..Buttons::NONE }));
     let said: Vec<String> = warnings.iter().map(ToString::to_string).collect();
     assert_eq!(said, ["b:3:1: falls on tick 3 like the line before; what is held in either is held from then on"]);
@@ -43,7 +83,7 @@ fn lines_on_one_tick_are_joined_with_a_warning() {
 
 #[test]
 fn what_is_held_in_a_tick() {
-    let (timeline, _) = ButtonsFile::parse("b", "3 right; 5 -", &SCALE).unwrap().at_rate(60.0);
+    let (timeline, _) = ButtonsFile::parse("b", "3 right; 5 -", &SCALE).unwrap().at_rate(60.0).unwrap();
     let held: Vec<bool> = (0..7).map(|tick| timeline.at(tick).right).collect();
     assert_eq!(held, [false, false, false, true, true, false, false]);
 }
@@ -134,13 +174,23 @@ fn very_fine_ticks_are_measured_too() {
     }
 }
 
-/// However slow a jump is, measuring it ends.
+/// A jump that nobody would wait for is refused when it is read; the slowest that is not is measured to its end.
 #[test]
-fn a_jump_that_is_never_seen_to_end_is_measured_as_far_as_it_was_seen() {
-    let text = "[tick]\nrate = 10000\n[body]\nwidth = 10\nheight = 22\n[run]\ntop_speed = 0\n[jump]\nspeed = 1\n\
-                gravity = 0.02\nair_jumps = 1\n";
-    let report = arcs([&TuningFile::parse("slow", text).unwrap()]);
-    assert!(report.tunings[0].arcs.iter().all(|arc| arc.apex_height_px.is_finite() && arc.reach_px == 0.0));
+fn slow_jumps_are_refused_or_measured_to_their_end() {
+    let text = |rate: u32, fall: f64| {
+        format!(
+            "[tick]\nrate = {rate}\n[body]\nwidth = 10\nheight = 22\n[run]\ntop_speed = 0\n[fall]\ntop_speed = {fall}\n\
+             [jump]\nspeed = 100\ngravity = 100\n"
+        )
+    };
+    let slow = TuningFile::parse("slow", &text(60, 0.85)).unwrap();
+    let report = arcs([&slow]);
+    let full = report.tunings[0].arc(ArcKind::Full).unwrap();
+    assert!((58.0..60.5).contains(&(full.air_time_s - 1.0)) && (full.apex_height_px - 50.0).abs() < 1e-6, "{full:?}");
+    for (rate, fall) in [(60, 0.8), (10_000, 4.9)] {
+        let wrong = TuningFile::parse("slow", &text(rate, fall)).unwrap_err().to_string();
+        assert!(wrong.contains("fall.top_speed makes the fall from a jump's 50 px too slow"), "{wrong}");
+    }
 }
 
 #[test]

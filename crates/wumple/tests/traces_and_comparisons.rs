@@ -20,7 +20,7 @@ fn dab(from: &str, to: &str) -> TuningFile {
 
 fn run(tuning: &TuningFile, buttons: &str) -> ComparedRun {
     let rate = tuning.tuning.rate();
-    let timeline = ButtonsFile::parse("buttons", buttons, &SCALE).unwrap().at_rate(rate).0;
+    let timeline = ButtonsFile::parse("buttons", buttons, &SCALE).unwrap().at_rate(rate).unwrap().0;
     ComparedRun::of_tuning(&throwing_room(), tuning, &timeline, timeline.ticks_to_run(rate)).unwrap()
 }
 
@@ -33,7 +33,7 @@ fn every_demo_run_reads_back_as_it_was_written() {
     let climbing = TuningFile::parse("climbing", demo::CLIMBING_DAB).unwrap();
     for room in demo::ROOMS {
         let level = Level::parse(room.name, room.level).unwrap();
-        let timeline = ButtonsFile::parse(room.name, room.buttons, &climbing.scale).unwrap().at_rate(60.0).0;
+        let timeline = ButtonsFile::parse(room.name, room.buttons, &climbing.scale).unwrap().at_rate(60.0).unwrap().0;
         let trace = wumple::run(&level, &climbing.tuning, &timeline, timeline.last_tick() + 30).unwrap();
         let (csv, lines) = (trace.to_csv(), trace.to_json_lines());
         for (name, text) in [("run.csv", &csv), ("run.jsonl", &lines)] {
@@ -55,7 +55,7 @@ proptest! {
     fn odd_rates_and_odd_places_read_back(rate in 1.0f64..1000.0, every in 2u64..40, seed: u64) {
         let tuning = dab("rate = 60 ", &format!("rate = {rate} "));
         let input = PracticeInput { every, vary: 0, hold: 30, with: ButtonsFile::parse("w", "0 right=0.37", &SCALE)
-            .unwrap().at_rate(60.0).0.at(0), ticks: 60, seed };
+            .unwrap().at_rate(60.0).unwrap().0.at(0), ticks: 60, seed };
         let trace = wumple::run(&throwing_room(), &tuning.tuning, &input.timeline(), 60).unwrap();
         let back = Trace::parse("t.csv", &trace.to_csv(), &trace.names).unwrap();
         prop_assert_eq!(back.to_csv(), trace.to_csv());
@@ -74,10 +74,10 @@ proptest! {
             let held = wumple::Buttons { left, right, up, down, jump, grab, steer, climb: -steer };
             format!("{tick} {}\n", held_words(&held))
         }).collect();
-        let timeline = ButtonsFile::parse("b", &text, &SCALE).unwrap().at_rate(f64::from(rate)).0;
+        let timeline = ButtonsFile::parse("b", &text, &SCALE).unwrap().at_rate(f64::from(rate)).unwrap().0;
         let again = ButtonsFile::parse("b", &timeline.to_text(f64::from(rate)), &SCALE).unwrap();
         prop_assert_eq!(again.rate, Some(f64::from(rate)));
-        prop_assert_eq!(again.at_rate(f64::from(rate)).0, timeline);
+        prop_assert_eq!(again.at_rate(f64::from(rate)).unwrap().0, timeline);
     }
 
     #[test]

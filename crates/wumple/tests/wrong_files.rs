@@ -643,7 +643,7 @@ mod anything {
                 prop_assert!(!errors.render(false).is_empty());
             }
             if let Ok(file) = ButtonsFile::parse("b", &buttons, &SCALE) {
-                file.at_rate(60.0);
+                let _ = file.at_rate(60.0);
             }
         }
 

@@ -66,7 +66,7 @@ impl Buttons {
         let file = self.buttons.as_ref().map(|path| ButtonsFile::read(path, &scale)).transpose()?;
         let rate = self.rate.or(file.as_ref().and_then(|file| file.rate)).unwrap_or(DEFAULT_RATE);
         let timeline = match (file, self.practice.input(rate, &scale, self.ticks)?) {
-            (Some(file), _) => at_rate(&file, rate),
+            (Some(file), _) => at_rate(&file, rate)?,
             (None, practice) => practice.map(|input| input.timeline()).unwrap_or_default(),
         };
         let rows = rows(&timeline, rate);

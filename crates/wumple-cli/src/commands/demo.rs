@@ -92,8 +92,8 @@ impl Demo {
         let buttons = ButtonsFile::parse("too-late.buttons", demo::TOO_LATE_BUTTONS, &dab.scale)?;
         let run = |tuning: &TuningFile| {
             let rate = tuning.tuning.rate();
-            let (timeline, _) = buttons.at_rate(rate);
-            ComparedRun::of_tuning(level, tuning, &timeline, timeline.ticks_to_run(rate))
+            let (timeline, _) = buttons.at_rate(rate)?;
+            Ok::<_, Failure>(ComparedRun::of_tuning(level, tuning, &timeline, timeline.ticks_to_run(rate))?)
         };
         let runs = [run(&strict)?, run(dab)?];
         let comparison = wumple::compare(&runs, dab.scale.tile);
@@ -151,7 +151,7 @@ impl Demo {
 fn tour(name: &str, level: &str, buttons: &str, tuning: &TuningFile) -> Result<Toured, Failure> {
     let level = Level::parse(&format!("{name}.level.toml"), level)?;
     let buttons = ButtonsFile::parse(&format!("{name}.buttons"), buttons, &tuning.scale)?;
-    let (timeline, _) = buttons.at_rate(tuning.tuning.rate());
+    let (timeline, _) = buttons.at_rate(tuning.tuning.rate())?;
     let trace = wumple::run(&level, &tuning.tuning, &timeline, timeline.last_tick() + 30)?;
     Ok(Toured { level, timeline, trace })
 }

@@ -73,7 +73,7 @@ impl Draw {
         output::write_figure(&self.figure, &run_figure(level, tuning, trace))?;
         let Some(path) = &self.time_figure else { return Ok(()) };
         let timeline = match &self.buttons {
-            Some(buttons) => at_rate(&ButtonsFile::read(buttons, &tuning.scale)?, trace.rate),
+            Some(buttons) => at_rate(&ButtonsFile::read(buttons, &tuning.scale)?, trace.rate)?,
             None => Timeline::default(),
         };
         output::write_figure(path, &run_time_figure(level, tuning, trace, &timeline))

@@ -446,7 +446,8 @@ impl Base<'_> {
         let can_be = |ticks: &u64| self.checked(&numbers(*ticks as f64 / rate)).is_ok() && clears(*ticks);
         let ticks = (enough..enough + 32).find(can_be).unwrap_or(enough);
         let (time, before) = (ticks as f64 / rate, (ticks - 1) as f64 / rate);
-        let quickest = self.checked(&numbers(before)).is_err();
+        // A rise takes two ticks at least.
+        let quickest = ticks <= 2 || self.checked(&numbers(before)).is_err();
         if let Ok(arc) = self.checked(&numbers(time)).map(|file| held_arc(&file, ArcKind::Running))
             && quickest
             && arc.reach_px > gap + SPARE_TICKS * speed / rate

@@ -1,11 +1,12 @@
 use std::ops::Range;
 use std::path::Path;
+use std::sync::Arc;
 
 use wumple_core::Buttons;
 
-use super::diagnostic::{Diagnostic, Diagnostics, Notes};
+use super::diagnostic::{Diagnostic, Diagnostics, Notes, Source};
 use super::disk::{FileError, read_text};
-use super::reader::nearest;
+use super::reader::{MOST_TICKS, nearest};
 use crate::quantity::{Kind, Quantity, Scale, split_number};
 
 /// A `*.buttons` file: what is held, from when on.
@@ -14,14 +15,16 @@ use crate::quantity::{Kind, Quantity, Scale, split_number};
 /// rate 60
 /// 0      right
 /// 30     right jump     # from tick 30 on, right and jump
-/// 1.5s   -              # nothing
+/// 1.5s   -              # from the tick that begins after 1.5 s on, nothing
 /// ```
+///
+/// Tick 1 is the first that changes anything, and begins at 0 s. A line at tick 0 holds from the start.
 #[derive(Clone, Debug, PartialEq)]
 pub struct ButtonsFile {
     /// Ticks a second of bare numbers, if the file says.
     pub rate: Option<f64>,
     lines: Vec<Line>,
-    notes: std::sync::Arc<super::diagnostic::Source>,
+    source: Arc<Source>,
 }
 
 #[derive(Clone, Debug, PartialEq)]
@@ -37,15 +40,25 @@ struct Line {
 struct Time {
     ticks: f64,
     seconds: f64,
+    /// Whether it is counted from a tick that was named, as `30` and `+5` after it are, or from the start.
+    from_tick: bool,
 }
 
 impl Time {
     fn plus(self, other: Time) -> Time {
-        Time { ticks: self.ticks + other.ticks, seconds: self.seconds + other.seconds }
+        Time { ticks: self.ticks + other.ticks, seconds: self.seconds + other.seconds, from_tick: self.from_tick }
     }
 
-    fn in_ticks(self, file_rate: f64, rate: f64) -> f64 {
-        self.ticks * rate / file_rate + self.seconds * rate
+    /// The moment it is, s from the start of tick 1: that of a tick is its beginning.
+    fn moment(self, file_rate: f64) -> f64 {
+        let ticks = if self.from_tick { (self.ticks - 1.0).max(0.0) } else { self.ticks };
+        ticks / file_rate + self.seconds
+    }
+
+    /// The tick that begins then, at a rate: the nearest, half up.
+    fn tick(self, file_rate: f64, rate: f64) -> u64 {
+        let is_start = self.from_tick && self.ticks == 0.0 && self.seconds == 0.0;
+        if is_start { 0 } else { (self.moment(file_rate) * rate + 1.5 + 1e-9).floor() as u64 }
     }
 }
 
@@ -117,17 +130,32 @@ impl ButtonsFile {
         let Reading { rate, lines, .. } = reading;
         let source = notes.source().clone();
         notes.finish()?;
-        Ok(ButtonsFile { rate, lines, notes: source })
+        Ok(ButtonsFile { rate, lines, source })
     }
 
-    /// The same in ticks of `rate`, half up. Lines that fall on one tick are joined, with a warning: what
-    /// is held in any of them is held.
-    pub fn at_rate(&self, rate: f64) -> (Timeline, Vec<Diagnostic>) {
+    /// The same in ticks of `rate`: each line at the tick that begins at its time, or nearest to it, half up. (Tick
+    /// 1 begins at 0 s.) Lines that fall on one tick are joined, with a warning: what is held in any of them is held.
+    ///
+    /// # Errors
+    ///
+    /// If the file says no rate of its own and a line is earlier than the one before at this one; if a line is
+    /// later than ten million ticks.
+    pub fn at_rate(&self, rate: f64) -> Result<(Timeline, Vec<Diagnostic>), Diagnostics> {
         let file_rate = self.rate.unwrap_or(rate);
+        let mut notes = Notes::of_source(&self.source);
+        let mut warnings = Notes::of_source(&self.source);
         let mut changes: Vec<(u64, Buttons)> = Vec::with_capacity(self.lines.len());
-        let mut warnings = Vec::new();
-        for line in &self.lines {
-            let tick = (line.time.in_ticks(file_rate, rate) + 0.5 + 1e-9).floor() as u64;
+        for (index, line) in self.lines.iter().enumerate() {
+            let tick = line.time.tick(file_rate, rate);
+            if tick as f64 > MOST_TICKS {
+                let message = format!("is tick {tick} at {rate} Hz; a run has at most {MOST_TICKS} ticks");
+                notes.error(line.span.clone(), message);
+            }
+            let before = index.checked_sub(1).map_or(Time::default(), |before| self.lines[before].time);
+            if line.time.moment(file_rate) < before.moment(file_rate) {
+                let message = format!("is earlier than the line before, at {rate} Hz; times never go back");
+                notes.error(line.span.clone(), message);
+            }
             match changes.last_mut().filter(|(last, _)| *last == tick) {
                 None => changes.push((tick, line.held)),
                 Some((_, held)) => {
@@ -135,11 +163,13 @@ impl ButtonsFile {
                     let message = format!(
                         "falls on tick {tick} like the line before; what is held in either is held from then on"
                     );
-                    warnings.push(Diagnostic::new(&self.notes, line.span.clone(), message));
+                    warnings.error(line.span.clone(), message);
                 }
             }
         }
-        (Timeline { changes }, warnings)
+        notes.finish()?;
+        let warnings = warnings.finish().err();
+        Ok((Timeline { changes }, warnings.map_or_else(Vec::new, Diagnostics::into_vec)))
     }
 }
 
@@ -204,10 +234,11 @@ impl Reading<'_> {
         }
         let Some((time, rest)) = self.time(notes, words) else { return };
         let Some(held) = held(notes, rest, span.clone()) else { return };
-        if let Some(before) = self.lines.last() {
-            // Ticks and seconds are compared at the file's rate, or the most common one.
-            let rate = self.rate.unwrap_or(self.scale.frames_per_second);
-            if time.in_ticks(rate, rate) < before.time.in_ticks(rate, rate) {
+        if let Some(before) = self.lines.last().map(|line| line.time) {
+            // Ticks beside seconds are compared when the rate is known.
+            let alike = |a: Time, b: Time| (a.ticks == b.ticks && a.from_tick == b.from_tick) || a.seconds == b.seconds;
+            let rate = self.rate.or(alike(time, before).then_some(1.0));
+            if rate.is_some_and(|rate| time.moment(rate) < before.moment(rate)) {
                 notes.error(words[0].1.clone(), "is earlier than the line before; times never go back");
             }
         }
@@ -244,8 +275,8 @@ impl Reading<'_> {
             Err(error) => return fail(error.to_string()),
         };
         let time = match quantity.kind() {
-            None => Time { ticks: quantity.value, seconds: 0.0 },
-            Some(Kind::Time) => Time { ticks: 0.0, seconds: quantity.in_px_and_seconds(self.scale) },
+            None => Time { ticks: quantity.value, seconds: 0.0, from_tick: true },
+            Some(Kind::Time) => Time { seconds: quantity.in_px_and_seconds(self.scale), ..Time::default() },
             Some(other) => return fail(format!("\"{text}\" is {}", other.name())),
         };
         if time.ticks.fract() != 0.0 {
@@ -254,7 +285,8 @@ impl Reading<'_> {
         if !(time.ticks >= 0.0 && time.seconds >= 0.0 && time.ticks <= 1e9 && time.seconds <= 1e6) {
             return fail(format!("\"{text}\" is no time of a run"));
         }
-        let before = self.lines.last().map_or(Time::default(), |line| line.time);
+        // Before the first line there is the start, which the first is counted from in its own way.
+        let before = self.lines.last().map_or(Time { ticks: 0.0, seconds: 0.0, ..time }, |line| line.time);
         let time = if first.starts_with('+') { before.plus(time) } else { time };
         Some((time, &words[used..]))
     }

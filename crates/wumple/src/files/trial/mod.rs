@@ -98,7 +98,14 @@ fn read(notes: &mut Notes, document: &Document<String>, name: &str) -> Option<Tr
     let expectations: Vec<Expectation> =
         sections.iter().filter_map(|section| read_expectation(notes, section, &names, rate)).collect();
     let ticks = top.moment(notes, "ticks", rate);
-    let timeline = buttons.map(|buttons| buttons.at_rate(rate).0).unwrap_or_default();
+    let timeline = match buttons.map(|buttons| buttons.at_rate(rate)) {
+        Some(Ok((timeline, _))) => timeline,
+        Some(Err(wrong)) => {
+            notes.add(wrong);
+            Timeline::default()
+        }
+        None => Timeline::default(),
+    };
     let latest = expectations.iter().map(|expectation| expectation.to.unwrap_or(0).max(expectation.from)).max();
     if let (Some(ticks), Some(latest)) = (ticks, latest.filter(|latest| ticks.is_some_and(|ticks| *latest > ticks))) {
         let message = format!("the run has {ticks} ticks, and something is expected of tick {latest}; make it longer");
