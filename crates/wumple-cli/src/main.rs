@@ -2,6 +2,7 @@
 
 mod commands;
 mod failure;
+mod files;
 mod output;
 mod script;
 
@@ -39,8 +40,21 @@ enum Command {
     Trial(commands::trial::Trial),
 }
 
+/// Ctrl-C and the like: what is half written is removed.
+fn leave_nothing_when_interrupted() {
+    // 128 and the number of the signal, as shells say it.
+    let interrupted = || {
+        wumple::remove_unfinished();
+        std::process::exit(130);
+    };
+    if let Err(error) = ctrlc::set_handler(interrupted) {
+        tracing::debug!(%error, "interrupts are not handled");
+    }
+}
+
 fn main() -> ExitCode {
     let arguments = Arguments::parse();
+    leave_nothing_when_interrupted();
     if arguments.verbose {
         let log = tracing_subscriber::fmt().with_writer(std::io::stderr).without_time();
         log.with_max_level(tracing::Level::DEBUG).init();

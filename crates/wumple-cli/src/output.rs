@@ -8,6 +8,7 @@ use comfy_table::{CellAlignment, LineStyle, Table, TableStyle};
 use wumple::figures::Figure;
 
 use crate::failure::Failure;
+use crate::files::Files;
 
 /// How results are printed.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, ValueEnum)]
@@ -95,12 +96,12 @@ fn ending(path: &Path) -> Option<&str> {
 }
 
 /// Writes a figure in the form that its name asks for.
-pub(crate) fn write_figure(path: &Path, figure: &Figure) -> Result<(), Failure> {
+pub(crate) fn write_figure(files: &Files, path: &Path, figure: &Figure) -> Result<(), Failure> {
     let contents = match ending(path) {
         Some("png") => figure.png()?,
         _ => figure.svg().as_bytes().to_vec(),
     };
-    wumple::write_whole(path, &contents, true)?;
+    files.write(path, &contents)?;
     say(&format!("figure: {}", path.display()));
     Ok(())
 }

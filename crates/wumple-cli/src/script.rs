@@ -6,6 +6,7 @@ use clap::Args;
 use wumple::{ButtonsFile, Kind, PracticeInput, Quantity, Scale, Timeline, TuningFile};
 
 use crate::failure::Failure;
+use crate::files::Files;
 use crate::output;
 
 /// What is held, and how many ticks.
@@ -21,14 +22,22 @@ pub(crate) struct Script {
     practice: Practice,
     /// How many ticks to run [default: until two seconds after the last line of the buttons, or after ten seconds
     /// of practice]
-    #[arg(long, value_name = "N", value_parser = clap::value_parser!(u64).range(0..=10_000_000))]
+    #[arg(long, value_name = "N", value_parser = clap::value_parser!(u64).range(0..=MOST_TICKS))]
     ticks: Option<u64>,
 }
+
+/// No run has more ticks: every one of them is kept.
+pub(crate) const MOST_TICKS: u64 = 10_000_000;
 
 impl Script {
     /// What is held at the tuning's rate, and for how many of its ticks to run; nothing if no buttons are
     /// given. What is said in ticks on the command line is in ticks of `first`, where several tunings run.
-    pub(crate) fn timeline(&self, tuning: &TuningFile, first: &TuningFile) -> Result<(Timeline, u64), Failure> {
+    pub(crate) fn timeline(
+        &self,
+        files: &Files,
+        tuning: &TuningFile,
+        first: &TuningFile,
+    ) -> Result<(Timeline, u64), Failure> {
         let (rate, first_rate) = (tuning.tuning.rate(), first.tuning.rate());
         let practice = self.practice.input(first_rate, &first.scale, self.ticks)?;
         let file = match (&self.buttons, &self.press, practice) {
@@ -36,13 +45,19 @@ impl Script {
                 let text = input.timeline().to_text(first_rate);
                 Some(ButtonsFile::parse("--press-every", &text, &first.scale)?)
             }
-            (Some(path), _, None) => Some(ButtonsFile::read(path, &tuning.scale)?),
+            (Some(path), _, None) => Some(files.buttons(path, &tuning.scale)?),
             (None, Some(text), None) => Some(ButtonsFile::parse("--press", text, &tuning.scale)?),
             (None, None, None) => None,
         };
         let timeline = file.map(|file| at_rate(&file, rate)).transpose()?.unwrap_or_default();
         let asked = self.ticks.map(|ticks| (ticks as f64 / first_rate * rate).round() as u64);
         let ticks = asked.unwrap_or_else(|| timeline.ticks_to_run(rate));
+        if ticks > MOST_TICKS {
+            return Err(Failure::Usage(format!(
+                "the run of {} would have {ticks} ticks, and may have {MOST_TICKS}: give fewer --ticks, or earlier buttons",
+                tuning.name
+            )));
+        }
         Ok((timeline, ticks))
     }
 }

@@ -56,7 +56,7 @@ pub use analysis::{
 };
 pub use files::{
     ButtonsFile, Diagnostic, Diagnostics, FileError, LetterKind, Level, LevelProp, Picture, PracticeInput, Timeline,
-    TrialFile, TuningFile, file_stem, held_words, read_text, write_whole,
+    TrialFile, TuningFile, file_stem, held_words, read_text, remove_unfinished, write_whole,
 };
 pub use names::Names;
 pub use quantity::{Kind, Quantity, QuantityError, Scale, short};

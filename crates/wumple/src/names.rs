@@ -1,5 +1,7 @@
 //! What the things of a level are called in traces, tables and figures.
 
+use std::collections::{HashMap, HashSet};
+
 use wumple_core::{Carrier, Event, JumpedFrom, Side, Support, Zone};
 
 /// The names of the blocks, platforms and props of a level: their ids, or their numbers in the file, from 1.
@@ -53,8 +55,17 @@ impl Names {
         at(&self.platforms).map(Carrier::Platform).or_else(|| at(&self.props).map(Carrier::Prop))
     }
 
+    /// All words that a trace of this level may have.
+    pub(crate) fn words(&self) -> Words {
+        let (events, supports) = (self.event_words(), self.support_words());
+        let known = events.iter().cloned().collect();
+        let meanings = supports.iter().cloned().collect();
+        let supports = supports.into_iter().map(|(word, _)| word).collect();
+        Words { events, supports, known, meanings }
+    }
+
     /// Every support that there is, in the words of a trace.
-    pub(crate) fn support_words(&self) -> Vec<(String, Support)> {
+    fn support_words(&self) -> Vec<(String, Support)> {
         let blocks = (0..self.blocks.len()).map(Support::Block);
         let platforms = (0..self.platforms.len()).map(Support::Platform);
         let props = (0..self.props.len()).map(Support::Prop);
@@ -63,7 +74,7 @@ impl Names {
     }
 
     /// Every event that there is, in the words of a trace, numbers left out; and the parts before the colon.
-    pub(crate) fn event_words(&self) -> Vec<String> {
+    fn event_words(&self) -> Vec<String> {
         let carriers = self.carriers();
         let of = |word: &str, names: &mut dyn Iterator<Item = &str>| -> Vec<String> {
             [word.to_owned()].into_iter().chain(names.map(|name| format!("{word}:{name}"))).collect()
@@ -83,54 +94,6 @@ impl Names {
         words
     }
 
-    /// What the words of a trace mean, the other way round; a thing that is not known is added.
-    pub(crate) fn read_support(&mut self, words: &str) -> Option<Support> {
-        if let Some((kind, name)) = words.split_once(':') {
-            return Some(match kind {
-                "block" => Support::Block(index_of(&mut self.blocks, name)),
-                "platform" => Support::Platform(index_of(&mut self.platforms, name)),
-                "prop" => Support::Prop(index_of(&mut self.props, name)),
-                _ => return None,
-            });
-        }
-        PLAIN_SUPPORTS.into_iter().find(|support| support.to_string() == words)
-    }
-
-    /// The same of an event. A thing that pushes, crushes or catches and is not known is a platform.
-    pub(crate) fn read_event(&mut self, words: &str) -> Option<Event> {
-        let (word, of) = words.split_once(':').unwrap_or((words, ""));
-        let mut carrier = |name: &str| {
-            self.find_carrier(name).unwrap_or_else(|| Carrier::Platform(index_of(&mut self.platforms, name)))
-        };
-        if let Some(plain) = PLAIN_EVENTS.into_iter().find(|event| event.to_string() == words) {
-            return Some(plain);
-        }
-        Some(match (word, of) {
-            ("landed", speed) => Event::Landed { speed: speed.parse().ok().filter(|speed: &f64| speed.is_finite())? },
-            ("pushed", name) if !name.is_empty() => Event::Pushed(carrier(name)),
-            ("crushed", name) if !name.is_empty() => Event::Crushed(carrier(name)),
-            ("caught", name) if !name.is_empty() => Event::Caught(carrier(name)),
-            ("bounced", name) if !name.is_empty() => Event::Bounced(self.read_thrown_by(name)),
-            ("entered", zone) => Event::Entered(zone_named(zone)?),
-            ("left", zone) => Event::Left(zone_named(zone)?),
-            ("died", side) => Event::Died(Side::ALL.into_iter().find(|known| known.to_string() == side)?),
-            ("jumped", from) => Event::Jumped(JumpedFrom::ALL.into_iter().find(|known| known.name() == from)?),
-            _ => return None,
-        })
-    }
-
-    /// What threw a body up: a tile by the word of its surface, or a thing by its name alone.
-    fn read_thrown_by(&mut self, name: &str) -> Support {
-        if let Some(block) = self.blocks.iter().position(|known| known == name) {
-            return Support::Block(block);
-        }
-        match (self.find_carrier(name), self.read_support(name)) {
-            (Some(carrier), _) => carrier.into(),
-            (None, Some(plain)) => plain,
-            (None, None) => Support::Platform(index_of(&mut self.platforms, name)),
-        }
-    }
-
     /// The kind of a thing that has a name, and the name.
     fn of(&self, support: Support) -> Option<(&'static str, &str)> {
         let (kind, names, index) = match support {
@@ -140,6 +103,36 @@ impl Names {
             _ => return None,
         };
         names.get(index).map(|name| (kind, name.as_str()))
+    }
+}
+
+/// No name has more letters.
+pub(crate) const MOST_LETTERS: usize = 100;
+/// No place or speed of a run is greater, px and px/s.
+pub(crate) const MOST: f64 = 1e9;
+
+/// Whether a text can be the name of a thing in a trace: its id, or its number.
+pub(crate) fn is_id(text: &str) -> bool {
+    let letters = text.chars().all(|letter| letter.is_alphanumeric() || "-_".contains(letter));
+    letters && !text.is_empty() && text.chars().count() <= MOST_LETTERS
+}
+
+/// The words of events and supports, in their order and to be looked up.
+#[derive(Debug)]
+pub(crate) struct Words {
+    pub(crate) events: Vec<String>,
+    pub(crate) supports: Vec<String>,
+    known: HashSet<String>,
+    meanings: HashMap<String, Support>,
+}
+
+impl Words {
+    pub(crate) fn is_event(&self, word: &str) -> bool {
+        self.known.contains(word)
+    }
+
+    pub(crate) fn support(&self, word: &str) -> Option<Support> {
+        self.meanings.get(word).copied()
     }
 }
 
@@ -165,12 +158,109 @@ fn zone_named(word: &str) -> Option<Zone> {
     Zone::ALL.into_iter().find(|zone| zone.name() == word)
 }
 
-/// The place of a name among names, where it is put if it is not there.
-fn index_of(names: &mut Vec<String>, name: &str) -> usize {
-    names.iter().position(|known| known == name).unwrap_or_else(|| {
-        names.push(name.to_owned());
-        names.len() - 1
-    })
+/// What the words of a trace mean, the other way round; things that are not known yet are added.
+#[derive(Debug, Default)]
+pub(crate) struct NameReader {
+    blocks: Indexed,
+    platforms: Indexed,
+    props: Indexed,
+}
+
+impl NameReader {
+    pub(crate) fn new(names: &Names) -> NameReader {
+        let [blocks, platforms, props] =
+            [&names.blocks, &names.platforms, &names.props].map(|names| Indexed::new(names));
+        NameReader { blocks, platforms, props }
+    }
+
+    pub(crate) fn into_names(self) -> Names {
+        Names { blocks: self.blocks.names, platforms: self.platforms.names, props: self.props.names }
+    }
+
+    /// What holds up, if the words are right.
+    pub(crate) fn support(&mut self, words: &str) -> Option<Support> {
+        if let Some((kind, name)) = words.split_once(':') {
+            return Some(match kind {
+                "block" => Support::Block(self.blocks.place_of(name)?),
+                "platform" => Support::Platform(self.platforms.place_of(name)?),
+                "prop" => Support::Prop(self.props.place_of(name)?),
+                _ => return None,
+            });
+        }
+        PLAIN_SUPPORTS.into_iter().find(|support| support.to_string() == words)
+    }
+
+    /// The same of an event. A thing that pushes, crushes or catches and is not known is a platform.
+    pub(crate) fn event(&mut self, words: &str) -> Option<Event> {
+        let (word, of) = words.split_once(':').unwrap_or((words, ""));
+        if let Some(plain) = PLAIN_EVENTS.into_iter().find(|event| event.to_string() == words) {
+            return Some(plain);
+        }
+        Some(match (word, of) {
+            ("landed", speed) => Event::Landed { speed: speed.parse().ok().filter(|speed: &f64| speed.abs() <= MOST)? },
+            ("pushed", name) => Event::Pushed(self.carrier(name)?),
+            ("crushed", name) => Event::Crushed(self.carrier(name)?),
+            ("caught", name) => Event::Caught(self.carrier(name)?),
+            ("bounced", name) => Event::Bounced(self.thrown_by(name)?),
+            ("entered", zone) => Event::Entered(zone_named(zone)?),
+            ("left", zone) => Event::Left(zone_named(zone)?),
+            ("died", side) => Event::Died(Side::ALL.into_iter().find(|known| known.to_string() == side)?),
+            ("jumped", from) => Event::Jumped(JumpedFrom::ALL.into_iter().find(|known| known.name() == from)?),
+            _ => return None,
+        })
+    }
+
+    fn carrier(&mut self, name: &str) -> Option<Carrier> {
+        if let Some(platform) = self.platforms.find(name) {
+            return Some(Carrier::Platform(platform));
+        }
+        let prop = self.props.find(name).map(Carrier::Prop);
+        prop.or_else(|| self.platforms.place_of(name).map(Carrier::Platform))
+    }
+
+    /// What threw a body up: a tile by the word of its surface, or a thing by its name alone.
+    fn thrown_by(&mut self, name: &str) -> Option<Support> {
+        if let Some(block) = self.blocks.find(name) {
+            return Some(Support::Block(block));
+        }
+        let plain = PLAIN_SUPPORTS.into_iter().find(|support| support.to_string() == name);
+        let known = self.platforms.find(name).is_some() || self.props.find(name).is_some();
+        if known { self.carrier(name).map(Into::into) } else { plain.or_else(|| self.carrier(name).map(Into::into)) }
+    }
+}
+
+/// Names, and which place each has.
+#[derive(Debug, Default)]
+struct Indexed {
+    names: Vec<String>,
+    places: HashMap<String, usize>,
+}
+
+impl Indexed {
+    fn new(names: &[String]) -> Indexed {
+        let mut places = HashMap::with_capacity(names.len());
+        // Of two with the same name the first.
+        names.iter().enumerate().for_each(|(place, name)| {
+            places.entry(name.clone()).or_insert(place);
+        });
+        Indexed { names: names.to_vec(), places }
+    }
+
+    fn find(&self, name: &str) -> Option<usize> {
+        self.places.get(name).copied()
+    }
+
+    /// The place of a name, where it is put if it is not there; none if it can be no name.
+    fn place_of(&mut self, name: &str) -> Option<usize> {
+        if let Some(place) = self.find(name) {
+            return Some(place);
+        }
+        is_id(name).then(|| {
+            self.names.push(name.to_owned());
+            self.places.insert(name.to_owned(), self.names.len() - 1);
+            self.names.len() - 1
+        })
+    }
 }
 
 #[cfg(test)]
@@ -179,11 +269,12 @@ mod tests {
 
     #[test]
     fn every_event_and_support_reads_back() {
-        let mut names = Names {
+        let names = Names {
             blocks: vec!["bench".into(), "2".into()],
             platforms: vec!["hoist".into(), "cart".into()],
             props: vec!["crate".into()],
         };
+        let mut reader = NameReader::new(&names);
         let supports = [
             Support::None,
             Support::Solid,
@@ -196,7 +287,7 @@ mod tests {
         ];
         for support in supports {
             let words = names.support(support);
-            assert_eq!(names.read_support(&words), Some(support), "{words}");
+            assert_eq!(reader.support(&words), Some(support), "{words}");
         }
         let bounced = supports.into_iter().skip(1).map(Event::Bounced);
         let carriers = [Carrier::Platform(0), Carrier::Prop(0)];
@@ -209,21 +300,33 @@ mod tests {
             PLAIN_EVENTS.into_iter().chain(bounced).chain(carried).chain(zones).chain(sides).chain(jumps).chain(landed)
         {
             let words = names.event(&event);
-            assert_eq!(names.read_event(&words), Some(event), "{words}");
+            assert_eq!(reader.event(&words), Some(event), "{words}");
         }
     }
 
     #[test]
     fn unknown_words_are_refused_and_unknown_things_are_added() {
-        let mut names = Names::default();
-        for words in
-            ["", "flew", "landed", "landed:fast", "pushed", "jumped:moon", "died:", "entered:attic", "bounced:"]
-        {
-            assert_eq!(names.read_event(words), None, "{words}");
+        let mut reader = NameReader::default();
+        for words in [
+            "",
+            "flew",
+            "landed",
+            "landed:fast",
+            "landed:-1e308",
+            "pushed",
+            "jumped:moon",
+            "died:",
+            "entered:attic",
+            "bounced:",
+            "pushed:a b",
+            "caught:\u{1b}",
+        ] {
+            assert_eq!(reader.event(words), None, "{words}");
         }
-        assert_eq!((names.read_support("cloud"), names.read_support("cloud:9")), (None, None));
-        assert_eq!(names.read_support("platform:swing"), Some(Support::Platform(0)));
-        assert_eq!(names.read_event("pushed:swing"), Some(Event::Pushed(Carrier::Platform(0))));
-        assert_eq!(names.platforms, ["swing"]);
+        assert_eq!((reader.support("cloud"), reader.support("cloud:9")), (None, None));
+        assert_eq!(reader.support("block:=1+1"), None);
+        assert_eq!(reader.support("platform:swing"), Some(Support::Platform(0)));
+        assert_eq!(reader.event("pushed:swing"), Some(Event::Pushed(Carrier::Platform(0))));
+        assert_eq!(reader.into_names().platforms, ["swing"]);
     }
 }

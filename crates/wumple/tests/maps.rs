@@ -56,7 +56,7 @@ fn a_csv_of_any_spreadsheet_is_a_map() {
 
 #[test]
 fn a_wrong_csv_says_which_cell() {
-    let table: [(&str, &str, &str); 9] = [
+    let table: [(&str, &str, &str); 12] = [
         (
             CODES,
             "9,0\n0,7\n",
@@ -68,6 +68,21 @@ fn a_wrong_csv_says_which_cell() {
             "room.csv:1:3: unknown code \"wall\" (in 2 cells), which is no letter of the map either; map.codes says what codes stand for, such as codes = { 1 = \"#\" }",
         ),
         (CODES, "0,9\n1,1,1\n", "room.csv:2:1: row 1 has 3 letters where row 0 has 2; all rows must be of one length"),
+        (
+            CODES,
+            "0,9,1\n1,1\n0,0\n1,1\n",
+            "room.csv:1:1: row 0 has 3 letters where row 1 has 2; all rows must be of one length",
+        ),
+        (
+            CODES,
+            "9,0\n-1,-1\n",
+            "room.csv:2:1: unknown code \"-1\" (in 2 cells), which is no letter of the map either; where it stands for an empty cell, say so: codes = { \"-1\" = \".\" }",
+        ),
+        (
+            CODES,
+            "left,middle\n9,0\n1,1\n",
+            "room.csv:1:1: this row looks like a head line; a map has none: every row is a row of tiles",
+        ),
         (CODES, "0,0\n1,1\n", "room.csv:1:1: the map has no spawn; put one \"@\" where the character starts"),
         (
             CODES,
@@ -89,6 +104,39 @@ fn a_wrong_csv_says_which_cell() {
     ];
     for (map, text, message) in table {
         assert_eq!(Folder::with(map, "room.csv", text.as_bytes()).read().expect_err(message), message);
+    }
+}
+
+#[test]
+fn a_map_is_found_in_the_levels_folder_and_is_a_file() {
+    let table = [
+        ("csv = \"../room.csv\"", "is outside"),
+        ("png = \"/dev/zero\"", "map.png is \"/dev/zero\"; its name must end in .png"),
+        ("csv = \"/etc/passwd\"", "map.csv is \"/etc/passwd\"; its name must end in .csv"),
+        ("csv = \"folder.csv\"", "is a folder, not a file"),
+        #[cfg(unix)]
+        ("csv = \"linked.csv\"", "is outside"),
+        #[cfg(unix)]
+        ("csv = \"device.csv\"", "is a device or a pipe, not a file"),
+    ];
+    for (map, expected) in table {
+        let outer = tempfile::tempdir().unwrap();
+        let folder = outer.path().join("levels");
+        std::fs::create_dir_all(folder.join("folder.csv")).unwrap();
+        std::fs::write(outer.path().join("room.csv"), "@,secret\n").unwrap();
+        #[cfg(unix)]
+        {
+            std::os::unix::fs::symlink("../room.csv", folder.join("linked.csv")).unwrap();
+            std::os::unix::fs::symlink("/dev/zero", folder.join("device.csv")).unwrap();
+        }
+        let level = folder.join("l.level.toml");
+        std::fs::write(&level, format!("[map]\n{map}\n")).unwrap();
+        let said = Level::read(&level).unwrap_err().to_string();
+        assert!(said.contains(expected) && !said.contains("secret"), "{map}: {said}");
+        if expected == "is outside" {
+            let said = Level::read_within(&level, outer.path()).unwrap_err().to_string();
+            assert!(said.contains("unknown code \"secret\""), "asked for, it is read: {said}");
+        }
     }
 }
 
@@ -238,7 +286,8 @@ fn a_picture_that_claims_to_be_huge_is_refused_before_it_is_read() {
     let mut writer = encoder.write_header().unwrap();
     writer.write_chunk(png::chunk::IDAT, &[0x78, 0x9c]).unwrap();
     drop(writer);
-    let message = "l.level.toml:2:7: room.png: the picture has 60000 x 50000 pixels; a map may have 100000000 tiles";
+    let message =
+        "l.level.toml:2:7: room.png: the picture has 60000 x 50000 pixels; a map may have 20000000 tiles, a pixel each";
     assert_eq!(Folder::with(COLOURS, "room.png", &bytes).read().unwrap_err(), message);
 }
 

@@ -303,10 +303,10 @@ fn what_there_is_to_start_from_passes_and_nothing_is_overwritten() {
 fn failures_are_drawn_where_they_are_said_to_be() {
     let folder = tempfile::tempdir().unwrap();
     let mut passed = outcome("event = \"jumped:ground\"");
-    passed.draw_failures(folder.path()).unwrap();
+    passed.draw_failures(folder.path());
     assert_eq!((passed.figure, fs::read_dir(folder.path()).unwrap().count()), (None, 0));
     let mut failed = outcome("place = [\"250 px\", \"200 px\"]\nat = 60\nwithin = \"4 px\"");
-    failed.draw_failures(folder.path()).unwrap();
+    failed.draw_failures(folder.path());
     let figure = failed.figure.clone().unwrap();
     assert_eq!(figure, folder.path().join("t.trial.svg"));
     assert!(failed.to_string().ends_with(&format!("\n  figure: {}", figure.display())));

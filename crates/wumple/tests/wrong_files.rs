@@ -295,7 +295,9 @@ fn wrong_levels() {
         (
             "[map]",
             "[letters]\n\"@\" = {}\n[map]",
-            &["l:4:7: \"@\" in [letters] cannot be changed; \"@\" is the spawn and spaces are no tiles"],
+            &[
+                "l:4:7: \"@\" in [letters] cannot be changed; \"@\" is the spawn, and spaces and control characters are no tiles",
+            ],
         ),
     ];
     for (from, to, expected) in table {
@@ -392,7 +394,7 @@ fn wrong_letters_blocks_and_ramps() {
         ("[[block]]\nat = [1, 1]\nsize = [1, -3]", "l:3:8: block 1.size is 1 x -3 px; both must be above 0"),
         (
             "[[block]]\nid = \"a b\"\nat = [0, 0]\nsize = [1, 3]",
-            "l:2:6: \"a b\" is no id; it may have letters, digits, \"-\" and \"_\"",
+            "l:2:6: \"a b\" is no id; it may have letters, digits, \"-\" and \"_\", at most 100",
         ),
         (
             "[[block]]\nid = \"a\"\nat = [0, 0]\nsize = [1, 3]\n[[block]]\nid = \"a\"\nat = [9, 0]\nsize = [1, 3]",

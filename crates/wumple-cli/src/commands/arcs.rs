@@ -6,6 +6,7 @@ use wumple::figures::{arcs_figure, level_arcs_figure, time_figure};
 use wumple::{ArcKind, ArcsReport, JumpArc, Level, LevelArc, TuningArcs, TuningFile, level_arcs, short};
 
 use crate::failure::Failure;
+use crate::files::{Files, Maps};
 use crate::output::{self, Format};
 
 /// Measures the jumps of a tuning: height, reach and time, in tiles and px
@@ -33,6 +34,8 @@ pub(crate) struct Arcs {
     /// Start the arcs in this level (*.level.toml), where the level stops them; with --at
     #[arg(long, value_name = "FILE", requires = "at")]
     level: Option<PathBuf>,
+    #[command(flatten)]
+    maps: Maps,
     /// The tile that the feet stand in, at the middle of its bottom edge
     #[arg(long, value_name = "COLUMN,ROW", value_parser = place, requires = "level")]
     at: Option<(u32, u32)>,
@@ -58,9 +61,10 @@ fn place(text: &str) -> Result<(u32, u32), String> {
 
 impl Arcs {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
-        let tunings = self.tunings.iter().map(|path| TuningFile::read(path)).collect::<Result<Vec<_>, _>>()?;
+        let files = Files::new(&self.maps);
+        let tunings = self.tunings.iter().map(|path| files.tuning(path)).collect::<Result<Vec<_>, _>>()?;
         if let (Some(level), Some(at)) = (&self.level, self.at) {
-            return self.in_level(&Level::read(level)?, at, &tunings);
+            return self.in_level(&files, &files.level(level)?, at, &tunings);
         }
         let report = wumple::arcs(&tunings);
         for tuning in report.tunings.iter().filter(|tuning| tuning.arcs.is_empty()) {
@@ -75,26 +79,26 @@ impl Arcs {
             Format::Csv => output::print(&report.to_csv())?,
         }
         if let Some(path) = &self.points {
-            self.write_points(path, &report)?;
+            self.write_points(&files, path, &report)?;
         }
         if let Some(path) = &self.figure {
-            output::write_figure(path, &arcs_figure(&report))?;
+            output::write_figure(&files, path, &arcs_figure(&report))?;
         }
         match &self.time_figure {
-            Some(path) => output::write_figure(path, &time_figure(&report)),
+            Some(path) => output::write_figure(&files, path, &time_figure(&report)),
             None => Ok(()),
         }
     }
 
-    fn write_points(&self, path: &Path, report: &ArcsReport) -> Result<(), Failure> {
+    fn write_points(&self, files: &Files, path: &Path, report: &ArcsReport) -> Result<(), Failure> {
         let lines = path.extension().is_some_and(|ending| ending == "jsonl");
         let contents = if lines { report.points_to_json_lines() } else { report.points_to_csv() };
-        wumple::write_whole(path, contents.as_bytes(), true)?;
+        files.write(path, contents.as_bytes())?;
         output::say(&format!("points: {}", path.display()));
         Ok(())
     }
 
-    fn in_level(&self, level: &Level, at: (u32, u32), tunings: &[TuningFile]) -> Result<(), Failure> {
+    fn in_level(&self, files: &Files, level: &Level, at: (u32, u32), tunings: &[TuningFile]) -> Result<(), Failure> {
         let mut arcs = Vec::new();
         for tuning in tunings {
             let found = level_arcs(level, tuning, at).map_err(|why| Failure::Usage(format!("--at: {why}")))?;
@@ -108,7 +112,7 @@ impl Arcs {
             Format::Csv => output::print(&wumple::level_arcs_to_csv(&arcs))?,
         }
         match &self.figure {
-            Some(path) => output::write_figure(path, &level_arcs_figure(level, &arcs)),
+            Some(path) => output::write_figure(files, path, &level_arcs_figure(level, &arcs)),
             None => Ok(()),
         }
     }

@@ -6,7 +6,7 @@ use wumple::{ButtonsFile, Scale, Timeline, held_words, short};
 
 use crate::failure::Failure;
 use crate::output::{self, Format};
-use crate::script::{Practice, at_rate};
+use crate::script::{MOST_TICKS, Practice, at_rate};
 
 /// Shows a buttons file as a table, or makes one to practise on
 ///
@@ -27,7 +27,7 @@ pub(crate) struct Buttons {
     #[arg(long, value_name = "HZ", value_parser = rate)]
     rate: Option<f64>,
     /// How many ticks of practice to make [default: ten seconds]
-    #[arg(long, value_name = "N", value_parser = clap::value_parser!(u64).range(0..=10_000_000), requires = "press_every")]
+    #[arg(long, value_name = "N", value_parser = clap::value_parser!(u64).range(0..=MOST_TICKS), requires = "press_every")]
     ticks: Option<u64>,
     /// Write it as a buttons file, in ticks of --rate
     #[arg(long, value_name = "FILE")]

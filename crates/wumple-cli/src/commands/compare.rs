@@ -3,11 +3,11 @@ use std::path::{Path, PathBuf};
 use clap::Args;
 use wumple::figures::{compare_figure, compare_time_figure};
 use wumple::{
-    AtParting, ComparedRun, Comparison, Level, Names, Parting, Press, RunNumbers, Terrain, Timeline, Trace, TuningFile,
-    short,
+    AtParting, ComparedRun, Comparison, Level, Names, Parting, Press, RunNumbers, Terrain, Timeline, TuningFile, short,
 };
 
 use crate::failure::Failure;
+use crate::files::{Files, Maps};
 use crate::output::{self, Format};
 use crate::script::Script;
 
@@ -28,6 +28,8 @@ pub(crate) struct Compare {
     #[arg(long, value_name = "FILE")]
     level: Option<PathBuf>,
     #[command(flatten)]
+    maps: Maps,
+    #[command(flatten)]
     script: Script,
     /// Draw the paths over the level, with the hitboxes at the same moments (.svg or .png)
     #[arg(long, value_name = "FILE", value_parser = output::figure_path, requires = "level")]
@@ -45,8 +47,9 @@ const DEFAULT_TILE: f64 = 16.0;
 
 impl Compare {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
-        let level = self.level.as_ref().map(|path| Level::read(path)).transpose()?;
-        let tunings = self.files.iter().filter(|path| !is_trace(path)).map(|path| TuningFile::read(path));
+        let files = Files::new(&self.maps);
+        let level = self.level.as_ref().map(|path| files.level(path)).transpose()?;
+        let tunings = self.files.iter().filter(|path| !is_trace(path)).map(|path| files.tuning(path));
         let tunings = tunings.collect::<Result<Vec<_>, _>>()?;
         let mut next_tuning = tunings.iter();
         let mut timelines = Vec::new();
@@ -54,9 +57,9 @@ impl Compare {
         for path in &self.files {
             if is_trace(path) {
                 let names = level.as_ref().map_or_else(Names::default, |level| level.names.clone());
-                runs.push(ComparedRun::of_trace(&stem(path), Trace::read(path, &names)?));
+                runs.push(ComparedRun::of_trace(&stem(path), files.trace(path, &names)?));
             } else if let Some(tuning) = next_tuning.next() {
-                let (run, timeline) = self.run_tuning(tuning, &tunings[0], level.as_ref())?;
+                let (run, timeline) = self.run_tuning(&files, tuning, &tunings[0], level.as_ref())?;
                 timelines.push((run.trace.rate, timeline));
                 runs.push(run);
             }
@@ -71,19 +74,20 @@ impl Compare {
             Format::Csv => output::print(&comparison.to_csv())?,
         }
         if let (Some(path), Some(level)) = (&self.figure, &level) {
-            output::write_figure(path, &compare_figure(level, &runs, &comparison))?;
+            output::write_figure(&files, path, &compare_figure(level, &runs, &comparison))?;
         }
         if let Some(path) = &self.time_figure {
             // Bars are drawn in ticks of the first run.
             let held = timelines.iter().find(|(rate, _)| *rate == runs[0].trace.rate).map(|(_, timeline)| timeline);
             let figure = compare_time_figure(&runs, &comparison, held, tile);
-            output::write_figure(path, &figure)?;
+            output::write_figure(&files, path, &figure)?;
         }
         Ok(())
     }
 
     fn run_tuning(
         &self,
+        files: &Files,
         tuning: &TuningFile,
         first: &TuningFile,
         level: Option<&Level>,
@@ -95,7 +99,7 @@ impl Compare {
         if let Some(warning) = level.warning_for(tuning) {
             output::say(&format!("warning: {warning}"));
         }
-        let (timeline, ticks) = self.script.timeline(tuning, first)?;
+        let (timeline, ticks) = self.script.timeline(files, tuning, first)?;
         Ok((ComparedRun::of_tuning(level, tuning, &timeline, ticks)?, timeline))
     }
 

@@ -2,9 +2,10 @@ use std::path::PathBuf;
 
 use clap::Args;
 use wumple::figures::{body_figure, level_figure, run_figure, run_time_figure};
-use wumple::{ButtonsFile, Level, Passage, Timeline, Trace, TuningFile, picture_notes, short, tight_passages};
+use wumple::{Level, Passage, Timeline, Trace, TuningFile, picture_notes, short, tight_passages};
 
 use crate::failure::Failure;
+use crate::files::{Files, Maps};
 use crate::output;
 use crate::script::at_rate;
 
@@ -22,6 +23,8 @@ use crate::script::at_rate;
 pub(crate) struct Draw {
     /// The level (*.level.toml)
     level: PathBuf,
+    #[command(flatten)]
+    maps: Maps,
     /// Whose hitbox and wall probes to draw at the spawn (*.tuning.toml)
     #[arg(long, value_name = "FILE")]
     tuning: Option<PathBuf>,
@@ -44,18 +47,21 @@ pub(crate) struct Draw {
 
 impl Draw {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
-        let level = Level::read(&self.level)?;
-        let tuning = self.tuning.as_ref().map(|path| TuningFile::read(path)).transpose()?;
+        let files = Files::new(&self.maps);
+        let level = files.level(&self.level)?;
+        let tuning = self.tuning.as_ref().map(|path| files.tuning(path)).transpose()?;
         if let Some(tuning) = &tuning {
             level.world(&tuning.tuning)?;
             if let Some(warning) = level.warning_for(tuning) {
                 output::say(&format!("warning: {warning}"));
             }
         }
-        let Some(tuning) = tuning else { return output::write_figure(&self.figure, &level_figure(&level, None)) };
+        let Some(tuning) = tuning else {
+            return output::write_figure(&files, &self.figure, &level_figure(&level, None));
+        };
         match &self.trace {
-            Some(path) => self.draw_trace(&level, &tuning, &Trace::read(path, &level.names)?)?,
-            None => output::write_figure(&self.figure, &level_figure(&level, Some(&tuning)))?,
+            Some(path) => self.draw_trace(&files, &level, &tuning, &files.trace(path, &level.names)?)?,
+            None => output::write_figure(&files, &self.figure, &level_figure(&level, Some(&tuning)))?,
         }
         for passage in tight_passages(&level, tuning.tuning.body()) {
             output::print(&passage_words(&passage, &tuning))?;
@@ -64,19 +70,19 @@ impl Draw {
             output::print(&note)?;
         }
         match &self.body_figure {
-            Some(path) => output::write_figure(path, &body_figure(&tuning)),
+            Some(path) => output::write_figure(&files, path, &body_figure(&tuning)),
             None => Ok(()),
         }
     }
 
-    fn draw_trace(&self, level: &Level, tuning: &TuningFile, trace: &Trace) -> Result<(), Failure> {
-        output::write_figure(&self.figure, &run_figure(level, tuning, trace))?;
+    fn draw_trace(&self, files: &Files, level: &Level, tuning: &TuningFile, trace: &Trace) -> Result<(), Failure> {
+        output::write_figure(files, &self.figure, &run_figure(level, tuning, trace))?;
         let Some(path) = &self.time_figure else { return Ok(()) };
         let timeline = match &self.buttons {
-            Some(buttons) => at_rate(&ButtonsFile::read(buttons, &tuning.scale)?, trace.rate)?,
+            Some(buttons) => at_rate(&files.buttons(buttons, &tuning.scale)?, trace.rate)?,
             None => Timeline::default(),
         };
-        output::write_figure(path, &run_time_figure(level, tuning, trace, &timeline))
+        output::write_figure(files, path, &run_time_figure(level, tuning, trace, &timeline))
     }
 }
 

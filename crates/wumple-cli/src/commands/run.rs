@@ -1,3 +1,4 @@
+use std::iter;
 use std::path::{Path, PathBuf};
 
 use clap::Args;
@@ -6,6 +7,7 @@ use wumple::figures::{ride_figure, run_figure, run_time_figure};
 use wumple::{Carrier, Level, Trace, TraceRow, TuningFile, WhyLine, WhyLog, short};
 
 use crate::failure::Failure;
+use crate::files::{Files, Maps};
 use crate::output::{self, Format};
 use crate::script::Script;
 
@@ -24,6 +26,8 @@ use crate::script::Script;
 pub(crate) struct Run {
     /// The level (*.level.toml)
     level: PathBuf,
+    #[command(flatten)]
+    maps: Maps,
     /// How the character moves (*.tuning.toml)
     #[arg(long, value_name = "FILE")]
     tuning: PathBuf,
@@ -54,9 +58,10 @@ pub(crate) struct Run {
 
 impl Run {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
-        let level = Level::read(&self.level)?;
-        let tuning = TuningFile::read(&self.tuning)?;
-        let (timeline, ticks) = self.script.timeline(&tuning, &tuning)?;
+        let files = Files::new(&self.maps);
+        let level = files.level(&self.level)?;
+        let tuning = files.tuning(&self.tuning)?;
+        let (timeline, ticks) = self.script.timeline(&files, &tuning, &tuning)?;
         if let Some(warning) = level.warning_for(&tuning) {
             output::say(&format!("warning: {warning}"));
         }
@@ -75,20 +80,20 @@ impl Run {
             (Format::Csv, true) => output::print(&log.to_csv())?,
         }
         if let Some(path) = &self.trace {
-            write_trace(path, &trace)?;
+            write_trace(&files, path, &trace)?;
         }
         if let Some(path) = &self.figure {
-            output::write_figure(path, &run_figure(&level, &tuning, &trace))?;
+            output::write_figure(&files, path, &run_figure(&level, &tuning, &trace))?;
         }
         if let Some(path) = &self.time_figure {
-            output::write_figure(path, &run_time_figure(&level, &tuning, &trace, &timeline))?;
+            output::write_figure(&files, path, &run_time_figure(&level, &tuning, &trace, &timeline))?;
         }
         if let Some(path) = &self.ride_figure {
             let carrier = self.carrier(&trace)?;
             let figure = ride_figure(&level, &tuning, &trace, carrier).ok_or_else(|| {
                 Failure::Usage(format!("{} is never ridden in this run", trace.names.carrier(carrier)))
             })?;
-            output::write_figure(path, &figure)?;
+            output::write_figure(&files, path, &figure)?;
         }
         Ok(())
     }
@@ -109,10 +114,10 @@ impl Run {
 }
 
 /// Writes a trace in the form that its name asks for.
-pub(crate) fn write_trace(path: &Path, trace: &Trace) -> Result<(), Failure> {
+pub(crate) fn write_trace(files: &Files, path: &Path, trace: &Trace) -> Result<(), Failure> {
     let lines = path.extension().is_some_and(|ending| ending == "jsonl");
     let contents = if lines { trace.to_json_lines() } else { trace.to_csv() };
-    wumple::write_whole(path, contents.as_bytes(), true)?;
+    files.write(path, contents.as_bytes())?;
     output::say(&format!("trace: {}", path.display()));
     Ok(())
 }
@@ -138,9 +143,10 @@ pub(crate) fn table(trace: &Trace) -> String {
 /// A line for each decision; what came of a tick stands beside the first of them.
 fn why_table(trace: &Trace, log: &WhyLog) -> String {
     let mut rows = Vec::new();
+    let mut decided = log.lines().iter().peekable();
     for row in trace.written_rows() {
         let mut events = row.events.replace(';', ", ");
-        let mut lines = log.lines().iter().filter(|line| line.tick == row.tick).peekable();
+        let mut lines = iter::from_fn(|| decided.next_if(|line| line.tick <= row.tick)).peekable();
         if lines.peek().is_none() && !events.is_empty() {
             rows.push(vec![row.tick.to_string(), row.state.to_string(), String::new(), std::mem::take(&mut events)]);
         }

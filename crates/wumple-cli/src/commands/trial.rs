@@ -8,6 +8,7 @@ use serde::Serialize;
 use wumple::{FileError, TrialFile, TrialOutcome};
 
 use crate::failure::Failure;
+use crate::files::Maps;
 use crate::output::{self, Format};
 
 /// Runs trials: what is expected of a run, and whether it came so
@@ -23,6 +24,8 @@ pub(crate) struct Trial {
     /// Trials (*.trial.toml), or folders with some
     #[arg(required = true, value_name = "FILE")]
     files: Vec<PathBuf>,
+    #[command(flatten)]
+    maps: Maps,
     /// The folder for the figures of trials that fail
     #[arg(long, value_name = "DIR", default_value = "trial-figures")]
     figures: PathBuf,
@@ -69,7 +72,7 @@ impl Trial {
         };
         // In the order given, whoever is ready first.
         let ran: Vec<Result<TrialOutcome, FileError>> =
-            files.par_iter().map(|file| run(file, &self.figures_of(file, same_names))).collect();
+            files.par_iter().map(|file| self.run(file, &self.figures_of(file, same_names))).collect();
         let outcomes: Vec<&TrialOutcome> = ran.iter().flatten().collect();
         let passed = outcomes.iter().filter(|outcome| outcome.passed()).count();
         let (failed, wrong) = (outcomes.len() - passed, ran.len() - outcomes.len());
@@ -117,6 +120,16 @@ impl Trial {
         Ok(files)
     }
 
+    fn run(&self, file: &Path, figures: &Path) -> Result<TrialOutcome, FileError> {
+        let trial = match &self.maps.folder {
+            Some(maps) => TrialFile::read_within(file, maps)?,
+            None => TrialFile::read(file)?,
+        };
+        let mut outcome = trial.run().map_err(|error| FileError::Wrong(error.into()))?;
+        outcome.draw_failures(figures);
+        Ok(outcome)
+    }
+
     /// The folder for a trial's figure: where several files have one name, their own folders are kept apart.
     fn figures_of(&self, file: &Path, same_names: bool) -> PathBuf {
         if !same_names {
@@ -129,12 +142,6 @@ impl Trial {
 
 fn is_trial(path: &Path) -> bool {
     path.file_name().and_then(OsStr::to_str).is_some_and(|name| name.ends_with(".trial.toml"))
-}
-
-fn run(file: &Path, figures: &Path) -> Result<TrialOutcome, FileError> {
-    let mut outcome = TrialFile::read(file)?.run().map_err(|error| FileError::Wrong(error.into()))?;
-    outcome.draw_failures(figures)?;
-    Ok(outcome)
 }
 
 fn rows_of(outcome: &TrialOutcome) -> impl Iterator<Item = CheckRow<'_>> {

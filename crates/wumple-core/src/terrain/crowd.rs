@@ -9,20 +9,25 @@ pub(super) const MOST: usize = 64;
 /// The side of such a square, px.
 pub(super) const SQUARE: f64 = 32.0;
 
-/// A square, about as small as [`SQUARE`], that more than [`MOST`] of the things touch, if there is one.
+/// A square, about as small as [`SQUARE`], that more than [`MOST`] of the things touch, if there is one, and the
+/// first thing that is too many.
 /// `touches` says whether a thing touches an area that is within `whole`.
-pub(super) fn crowded_square(count: usize, whole: Hitbox, touches: &dyn Fn(usize, &Hitbox) -> bool) -> Option<Hitbox> {
+pub(super) fn crowded_square(
+    count: usize,
+    whole: Hitbox,
+    touches: &dyn Fn(usize, &Hitbox) -> bool,
+) -> Option<(Hitbox, usize)> {
     crowded_within(&(0..count).collect::<Vec<usize>>(), whole, touches)
 }
 
 /// Quartered as long as it is crowded; what is not crowded has no crowded part.
-fn crowded_within(things: &[usize], area: Hitbox, touches: &dyn Fn(usize, &Hitbox) -> bool) -> Option<Hitbox> {
+fn crowded_within(things: &[usize], area: Hitbox, touches: &dyn Fn(usize, &Hitbox) -> bool) -> Option<(Hitbox, usize)> {
     if things.len() <= MOST {
         return None;
     }
     let (wide, tall) = (area.right - area.left > SQUARE, area.bottom - area.top > SQUARE);
     if !wide && !tall {
-        return Some(area);
+        return Some((area, things[MOST]));
     }
     let (x, y) = ((area.left + area.right) * 0.5, (area.top + area.bottom) * 0.5);
     let columns = if wide { [(area.left, x), (x, area.right)] } else { [(area.left, area.right); 2] };
@@ -59,7 +64,8 @@ mod tests {
         places.extend([(3000.0, 700.0); MOST]);
         assert_eq!(find(&places), None, "as many as there may be");
         places.push((3001.0, 701.0));
-        let found = find(&places).unwrap();
+        let (found, thing) = find(&places).unwrap();
+        assert_eq!(thing, places.len() - 1);
         assert!(
             found.left <= 3000.0 && found.right > 3000.0 && found.top <= 700.0 && found.bottom > 700.0,
             "{found:?}"

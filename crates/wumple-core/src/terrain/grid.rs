@@ -94,6 +94,8 @@ pub enum GridError {
     Crowded {
         /// Blocks, or drawn ramps.
         what: &'static str,
+        /// The first of them that is too many, from 0.
+        object: usize,
         /// The square's top-left corner, px, y down.
         at: DVec2,
     },
@@ -125,16 +127,18 @@ impl fmt::Display for GridError {
                  or bounce out of bounds"
             ),
             GridError::BadBlock { block } => {
-                write!(f, "block {block} has no size, is beyond {LIMIT_LENGTH} px, or has a material out of bounds")
+                let number = block + 1;
+                write!(f, "block {number} has no size, is beyond {LIMIT_LENGTH} px, or has a material out of bounds")
             }
-            GridError::Crowded { what, at } => write!(
+            GridError::Crowded { what, at, .. } => write!(
                 f,
                 "more than {MOST} {what} touch a square of {SQUARE} px at ({}, {}) px; a body there would have to ask \
                  all of them, many times a tick: let fewer and longer ones do",
                 at.x, at.y
             ),
             GridError::BadRamp { ramp } => {
-                write!(f, "ramp {ramp} is beyond {LIMIT_LENGTH} px or has a material out of bounds")
+                let number = ramp + 1;
+                write!(f, "ramp {number} is beyond {LIMIT_LENGTH} px or has a material out of bounds")
             }
         }
     }
@@ -239,7 +243,7 @@ impl Grid {
         self.features = features;
         self.objects = Objects::new(blocks, ramps);
         match self.objects.crowd() {
-            Some((what, at)) => Err(GridError::Crowded { what, at }),
+            Some((what, object, at)) => Err(GridError::Crowded { what, object, at }),
             None => Ok(self),
         }
     }

@@ -28,8 +28,8 @@ impl Objects {
     }
 
     /// What too many of are in one place, and about where.
-    pub(super) fn crowd(&self) -> Option<(&'static str, DVec2)> {
-        let about = |square: Hitbox| DVec2::new(square.left, square.top);
+    pub(super) fn crowd(&self) -> Option<(&'static str, usize, DVec2)> {
+        let about = |what, (square, object): (Hitbox, usize)| (what, object, DVec2::new(square.left, square.top));
         let blocks = crowded_square(self.blocks.len(), self.blocks_at.whole(), &|block, area| {
             self.blocks[block].place().touches(area)
         });
@@ -39,7 +39,7 @@ impl Objects {
             let (one, other) = (ramp.at(from), ramp.at(to));
             from <= to && one.min(other) <= area.bottom && one.max(other) >= area.top
         });
-        blocks.map(|square| ("blocks", about(square))).or(ramps.map(|square| ("drawn ramps", about(square))))
+        blocks.map(|found| about("blocks", found)).or(ramps.map(|found| about("drawn ramps", found)))
     }
 
     #[inline]

@@ -29,6 +29,9 @@ pub struct TrialOutcome {
     pub checks: Vec<TrialCheck>,
     /// Where the failures were drawn, if they were.
     pub figure: Option<PathBuf>,
+    /// Why they could not be drawn, if they could not.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub figure_error: Option<String>,
     /// The level it ran through.
     #[serde(skip)]
     pub level: Level,
@@ -90,7 +93,7 @@ impl TrialFile {
         let checks = self.expectations.iter().map(check).collect();
         let (file, name, ticks) = (self.file.clone(), self.name.clone(), trace.rows.len() as u64 - 1);
         let (level, tuning) = (self.level.clone(), self.tuning.clone());
-        Ok(TrialOutcome { file, name, ticks, checks, figure: None, level, tuning, trace })
+        Ok(TrialOutcome { file, name, ticks, checks, figure: None, figure_error: None, level, tuning, trace })
     }
 }
 
@@ -106,21 +109,18 @@ impl TrialOutcome {
     }
 
     /// Draws the run with its failures into `FOLDER/NAME.svg`, if there are any; the outcome then says
-    /// where, when it is displayed.
-    ///
-    /// # Errors
-    ///
-    /// If the file cannot be written.
+    /// where, when it is displayed, or why it could not be drawn.
     #[cfg(feature = "figures")]
-    pub fn draw_failures(&mut self, folder: &std::path::Path) -> Result<(), crate::FileError> {
+    pub fn draw_failures(&mut self, folder: &std::path::Path) {
         if self.passed() {
-            return Ok(());
+            return;
         }
         let file = std::path::Path::new(&self.file).file_name().unwrap_or_default().to_string_lossy();
         let path = folder.join(format!("{}.svg", file.trim_end_matches(".toml")));
-        crate::write_whole(&path, crate::figures::trial_figure(self).svg().as_bytes(), true)?;
-        self.figure = Some(path);
-        Ok(())
+        match crate::write_whole(&path, crate::figures::trial_figure(self).svg().as_bytes(), true) {
+            Ok(()) => self.figure = Some(path),
+            Err(error) => self.figure_error = Some(error.to_string()),
+        }
     }
 }
 
@@ -142,6 +142,9 @@ impl fmt::Display for TrialOutcome {
         }
         if let Some(figure) = &self.figure {
             write!(f, "\n  figure: {}", figure.display())?;
+        }
+        if let Some(error) = &self.figure_error {
+            write!(f, "\n  no figure: {error}")?;
         }
         Ok(())
     }

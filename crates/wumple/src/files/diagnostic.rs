@@ -55,8 +55,8 @@ pub(crate) fn is_harmful(letter: char) -> bool {
 /// Something wrong, or worth a warning, at one place of a text.
 ///
 /// Displayed as one line, `FILE:LINE:COLUMN: MESSAGE`; [`Diagnostic::render`] adds the text with the
-/// place underlined.
-#[derive(Clone, Debug, PartialEq, Eq)]
+/// place underlined, and so does `Debug`: it is what `?` in a test shows.
+#[derive(Clone, PartialEq, Eq)]
 pub struct Diagnostic {
     source: Arc<Source>,
     span: Range<usize>,
@@ -133,10 +133,17 @@ impl fmt::Display for Diagnostic {
     }
 }
 
+impl fmt::Debug for Diagnostic {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.write_str(&self.render(false))
+    }
+}
+
 impl std::error::Error for Diagnostic {}
 
-/// All that is wrong with a text, in the order of the places. At least one.
-#[derive(Clone, Debug, PartialEq, Eq)]
+/// All that is wrong with a text, in the order of the places: at least one. There are at most twenty of one kind,
+/// and then how many more.
+#[derive(Clone, PartialEq, Eq)]
 pub struct Diagnostics(Vec<Diagnostic>);
 
 impl Diagnostics {
@@ -168,10 +175,16 @@ impl fmt::Display for Diagnostics {
     }
 }
 
+impl fmt::Debug for Diagnostics {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.write_str(&self.render(false))
+    }
+}
+
 impl std::error::Error for Diagnostics {}
 
 /// So many diagnostics of one kind are kept, and then how many more there are.
-const MOST_OF_A_KIND: usize = 20;
+pub(crate) const MOST_OF_A_KIND: usize = 20;
 
 /// Where a reader notes what it finds wrong; it reads on, so that several things are said at once.
 #[derive(Debug)]

@@ -16,7 +16,7 @@ mod tuning;
 
 pub use buttons::{ButtonsFile, Timeline, held_words};
 pub use diagnostic::{Diagnostic, Diagnostics};
-pub use disk::{FileError, read_text, write_whole};
+pub use disk::{FileError, read_text, remove_unfinished, write_whole};
 pub use level::{LetterKind, Level, LevelProp};
 pub use practice::PracticeInput;
 pub use trial::TrialFile;

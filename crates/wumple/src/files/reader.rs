@@ -6,8 +6,9 @@ use std::path::{Path, PathBuf};
 
 use toml_edit::{Document, Item, TableLike, Value};
 
-use super::diagnostic::Notes;
-use super::disk::FileError;
+use super::diagnostic::{Notes, is_harmful};
+use super::disk::{FileError, check_named};
+use crate::names::MOST_LETTERS;
 use crate::quantity::{Kind, Quantity, Scale};
 
 /// A table of a TOML file, being read.
@@ -48,6 +49,40 @@ fn plain(word: &str) -> String {
     word.replace("color", "colour").replace("center", "centre").replace("deceleration", "braking")
 }
 
+/// Why a text cannot be the name of something, if it cannot.
+fn wrong_name(name: &str) -> Option<String> {
+    if name.contains(is_harmful) {
+        return Some("is of one line, without control characters".into());
+    }
+    if name.starts_with(['=', '+', '-', '@']) {
+        return Some("does not begin with \"=\", \"+\", \"-\" or \"@\", which spreadsheets take for a formula".into());
+    }
+    (name.chars().count() > MOST_LETTERS).then(|| format!("has at most {MOST_LETTERS} letters"))
+}
+
+/// What a TOML file is, by the sections that it has: a level, a tuning or a trial.
+fn kind_of_file(document: &Document<String>) -> Option<&'static str> {
+    let has = |keys: &[&str]| keys.iter().any(|key| document.contains_key(key));
+    if has(&["expect"]) {
+        Some("a trial")
+    } else if has(&["map", "letters", "block", "ramp", "prop", "edges"]) {
+        Some("a level")
+    } else {
+        has(&["body", "run", "jump", "fall", "scale", "tick"]).then_some("a tuning")
+    }
+}
+
+/// Whether the file is of another kind than it is taken for; that is noted, and nothing else need be.
+pub(crate) fn is_another(notes: &mut Notes, document: &Document<String>, wanted: &str) -> bool {
+    match kind_of_file(document) {
+        Some(found) if found != wanted => {
+            notes.error(0..0, format!("this is {found}, not {wanted}; are two files given in each other's place?"));
+            true
+        }
+        _ => false,
+    }
+}
+
 /// Words in quotes, as a list for a message.
 pub(crate) fn listed<'a>(words: impl IntoIterator<Item = &'a str>) -> String {
     words.into_iter().map(|word| format!("\"{word}\"")).collect::<Vec<_>>().join(", ")
@@ -57,6 +92,29 @@ pub(crate) fn listed<'a>(words: impl IntoIterator<Item = &'a str>) -> String {
 pub(crate) fn record_start(text: &str, position: Option<&csv::Position>) -> usize {
     let at = position.map_or(0, |position| position.byte() as usize);
     at + text[at..].len() - text[at..].trim_start_matches(['\r', '\n']).len()
+}
+
+/// What a file must be that another file names.
+pub(crate) struct Named<'a> {
+    /// `.csv`
+    pub(crate) ending: &'static str,
+    /// A name, for messages.
+    pub(crate) example: &'static str,
+    /// The folder that it must be in, however it is named, if it must.
+    pub(crate) within: Option<&'a Path>,
+}
+
+impl Named<'_> {
+    fn check(&self, path: &Path) -> Result<(), FileError> {
+        check_named(path)?;
+        let Some(folder) = self.within else { return Ok(()) };
+        let folder = if folder.as_os_str().is_empty() { Path::new(".") } else { folder };
+        match (path.canonicalize(), folder.canonicalize()) {
+            (Ok(path), Ok(real)) if path.starts_with(&real) => Ok(()),
+            (Ok(path), _) => Err(FileError::Outside { path, folder: folder.into() }),
+            (Err(cause), _) => Err(FileError::Read { path: path.into(), cause }),
+        }
+    }
 }
 
 /// No run of a file is longer, ticks.
@@ -164,23 +222,39 @@ impl<'d> Section<'d> {
         value.as_str()
     }
 
+    /// The name of what the file is of, if it has one: it goes into tables, figures and spreadsheets.
+    pub(crate) fn title(&self, notes: &mut Notes, example: &str) -> Option<String> {
+        let name = self.text(notes, "name", example)?;
+        if let Some(why) = wrong_name(name) {
+            notes
+                .error(self.place_of("name"), format!("{}: a name {why}, such as \"{example}\"", self.name_of("name")));
+        }
+        Some(name.to_owned())
+    }
+
     /// A text, if one is there; nothing is noted if it is something else.
     pub(crate) fn peek_text(&self, key: &str) -> Option<&'d str> {
         self.table.get(key).and_then(Item::as_str)
     }
 
     /// What a file that is named here holds, and its path: it is found from the folder of the file that names
-    /// it. What is wrong with it is noted, in its own lines.
+    /// it. What is wrong with it is noted, in its own lines; so its name must say what it is, and a file of another
+    /// kind is never shown.
     pub(crate) fn file<T>(
         &self,
         notes: &mut Notes,
         key: &str,
-        example: &str,
+        named: &Named,
         read: impl FnOnce(&Path) -> Result<T, FileError>,
     ) -> Option<(PathBuf, T)> {
-        let file = self.text(notes, key, example)?;
+        let file = self.text(notes, key, named.example)?;
+        if !file.ends_with(named.ending) || file.contains(is_harmful) {
+            let message = format!("{} is \"{file}\"; its name must end in {}", self.name_of(key), named.ending);
+            notes.error(self.place_of(key), message);
+            return None;
+        }
         let path = Path::new(&notes.source().name).parent().unwrap_or(Path::new("")).join(file);
-        match read(&path) {
+        match named.check(&path).and_then(|()| read(&path)) {
             Ok(contents) => Some((path, contents)),
             Err(FileError::Wrong(wrong)) => {
                 notes.add(wrong);

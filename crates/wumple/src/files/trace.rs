@@ -5,11 +5,8 @@ use wumple_core::{Contacts, DVec2, Direction, State, TickReport};
 use super::diagnostic::{Diagnostics, Notes};
 use super::disk::{FileError, read_text};
 use super::reader::{nearest, record_start};
-use crate::names::Names;
+use crate::names::{MOST, NameReader, Names};
 use crate::trace::{Trace, TraceRow};
-
-/// Beyond this, px and px/s, nothing of a run can be.
-const MOST: f64 = 1e9;
 
 impl Trace {
     /// Reads a trace back: CSV, or JSON Lines if its name ends in `.jsonl`. `names` are those of the level
@@ -31,7 +28,7 @@ impl Trace {
         let mut notes = Notes::new(name, text);
         let lines = Path::new(name).extension().is_some_and(|ending| ending == "jsonl");
         let written = if lines { json_rows(&mut notes, text) } else { csv_rows(&mut notes, text) };
-        let mut names = names.clone();
+        let mut names = NameReader::new(names);
         let mut rows: Vec<TickReport> = Vec::with_capacity(written.len());
         for (place, row) in &written {
             let due = rows.len() as u64;
@@ -50,7 +47,7 @@ impl Trace {
         }
         notes.finish()?;
         let rides = vec![None; rows.len()];
-        Ok(Trace { rate: rate.expect("its absence was noted"), names, rows, rides })
+        Ok(Trace { rate: rate.expect("its absence was noted"), names: names.into_names(), rows, rides })
     }
 }
 
@@ -124,7 +121,7 @@ fn rate_of(rows: &Rows) -> Option<f64> {
     (rate.is_finite() && rate > 0.0).then_some(rate)
 }
 
-fn report_of(row: &TraceRow, names: &mut Names) -> Result<TickReport, String> {
+fn report_of(row: &TraceRow, names: &mut NameReader) -> Result<TickReport, String> {
     let numbers = [row.x_px, row.y_px, row.vx_px_s, row.vy_px_s];
     if let Some(wrong) = numbers.into_iter().find(|number| number.is_nan() || number.abs() > MOST) {
         return Err(format!("{wrong} is no place or speed of a run; they are from -{MOST} to {MOST}"));
@@ -142,10 +139,10 @@ fn report_of(row: &TraceRow, names: &mut Names) -> Result<TickReport, String> {
         velocity: DVec2::new(row.vx_px_s, row.vy_px_s),
         state: state.ok_or_else(|| unknown("state", &row.state, &State::ALL.map(State::name)))?,
         facing: facing.ok_or_else(|| unknown("facing", &row.facing, &["left", "right"]))?,
-        support: names.read_support(&row.support).ok_or_else(|| unknown("support", &row.support, &[]))?,
+        support: names.support(&row.support).ok_or_else(|| unknown("support", &row.support, &[]))?,
         contacts: contacts_of(&row.contacts).map_err(|word| unknown("contact", word, &CONTACTS))?,
         events: events
-            .map(|word| names.read_event(word).ok_or_else(|| unknown("event", word, &[])))
+            .map(|word| names.event(word).ok_or_else(|| unknown("event", word, &[])))
             .collect::<Result<_, _>>()?,
     })
 }

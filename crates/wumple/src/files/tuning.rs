@@ -2,9 +2,10 @@ use std::path::Path;
 
 use toml_edit::Document;
 
-use super::diagnostic::{Diagnostics, Notes};
+use super::diagnostic::{Diagnostics, Notes, is_harmful};
 use super::disk::{FileError, read_text};
-use super::reader::{self, Places, Section};
+use super::reader::{self, Places, Section, is_another};
+use crate::names::MOST_LETTERS;
 use crate::quantity::{Kind, Scale};
 use wumple_core::{
     Acceleration, AirNumbers, BodyNumbers, Drop, FallNumbers, Hang, HoldNumbers, HoldWhen, JumpNumbers, JumpShape,
@@ -72,19 +73,25 @@ impl TuningFile {
     }
 }
 
-/// `kiln` for `somewhere/kiln.tuning.toml`.
+/// `kiln` for `somewhere/kiln.tuning.toml`; what no name may have in it is left out.
 pub fn file_stem(name: &str) -> String {
     let file = Path::new(name).file_name().map_or(name.into(), |file| file.to_string_lossy());
-    file.split('.').next().unwrap_or_default().to_owned()
+    let stem = file.split('.').next().unwrap_or_default();
+    let letters = stem.chars().filter(|letter| !is_harmful(*letter)).skip_while(|letter| "=+-@".contains(*letter));
+    let name: String = letters.take(MOST_LETTERS).collect();
+    if name.is_empty() { String::from("unnamed") } else { name }
 }
 
 fn read(notes: &mut Notes, document: &Document<String>) -> Option<TuningFile> {
+    if is_another(notes, document, "a tuning") {
+        return None;
+    }
     let unscaled = Scale { tile: DEFAULT_TILE, frames_per_second: DEFAULT_RATE };
     let mut top = Section::top(document, unscaled);
     const SECTIONS: [&str; 12] =
         ["name", "scale", "tick", "body", "picture", "run", "air", "fall", "jump", "wall", "ladder", "platform"];
     top.knows(notes, &SECTIONS);
-    let name = top.text(notes, "name", "Dab").unwrap_or_default().to_owned();
+    let name = top.title(notes, "Dab").unwrap_or_default();
     let (rate, scheme, pixels) = read_tick(notes, &top);
     let scale = read_scale(notes, &top, rate);
     top.set_scale(scale);

@@ -1,10 +1,12 @@
 //! The map of a level, as rows of letters: written in the level's file, in a CSV, or as a picture.
 
+use std::collections::BTreeMap;
 use std::ops::Range;
+use std::path::{Path, PathBuf};
 
 use super::super::diagnostic::{Diagnostic, Notes};
-use super::super::disk::{read_bytes, read_text};
-use super::super::reader::{Section, listed, nearest};
+use super::super::disk::{read_named_bytes, read_named_text};
+use super::super::reader::{Named, Section, listed, nearest};
 use super::LetterKind;
 use super::picture::read_picture;
 use super::table::{Table, read_table};
@@ -21,9 +23,9 @@ enum Origin {
     /// quotes.
     Text(Vec<RowPlace>),
     /// A CSV.
-    Table(Table),
+    Table(Table, PathBuf),
     /// A picture, whose name stands here in the level's file.
-    Picture { name: String, span: Range<usize> },
+    Picture { path: PathBuf, span: Range<usize> },
 }
 
 struct RowPlace {
@@ -33,7 +35,7 @@ struct RowPlace {
 
 impl Map {
     /// Reads `[map]`; what is wrong is noted. At least one row.
-    pub(super) fn read(notes: &mut Notes, top: &Section<'_>, letters: &[LetterKind]) -> Option<Map> {
+    pub(super) fn read(notes: &mut Notes, top: &Section<'_>, letters: &[LetterKind], maps: &Path) -> Option<Map> {
         if !top.has("map") {
             notes.error(0..0, "the section [map] is missing; its \"rows\" are the tiles, a letter each");
         }
@@ -48,19 +50,27 @@ impl Map {
         }
         match given[..] {
             ["rows"] => from_rows(notes, &map),
-            ["csv"] => from_table(notes, &map, letters),
+            ["csv"] => from_table(notes, &map, letters, maps),
             [] => {
                 let message = "[map] has no \"rows\"; they are the tiles, a letter each, in ''' quotes (or \"csv\" or \
                                \"png\" names a file)";
                 notes.error(map.span(), message);
                 None
             }
-            [_] => from_picture(notes, &map, letters),
+            [_] => from_picture(notes, &map, letters, maps),
             [_, second, ..] => {
                 let message = format!("[map] has {}; keep one of them", listed(given.iter().copied()));
                 notes.error(map.place_of(second), message);
                 None
             }
+        }
+    }
+
+    /// The file it comes from, if it is another.
+    pub(super) fn file(&self) -> Option<&Path> {
+        match &self.origin {
+            Origin::Text(_) => None,
+            Origin::Table(_, path) | Origin::Picture { path, .. } => Some(path),
         }
     }
 
@@ -86,7 +96,7 @@ impl Map {
                 };
                 notes.at(span, String::new())
             }
-            Origin::Table(table) => table.place(column, row),
+            Origin::Table(table, _) => table.place(column, row),
             Origin::Picture { span, .. } => notes.at(span.clone(), String::new()),
         }
     }
@@ -94,49 +104,83 @@ impl Map {
     /// What messages call the file that the map comes from, if it is another.
     fn named(&self) -> String {
         match &self.origin {
-            Origin::Picture { name, .. } => format!("{name}: "),
+            Origin::Picture { path, .. } => format!("{}: ", path.display()),
             _ => String::new(),
         }
     }
 
     /// Every letter as an index into those that are known.
     pub(super) fn tiles(&self, notes: &mut Notes, letters: &[LetterKind]) -> Vec<u8> {
-        let columns = self.columns();
-        let mut tiles = Vec::new();
+        let count: usize = self.rows.iter().map(Vec::len).sum();
+        if count > MOST_TILES {
+            self.error(notes, (usize::MAX, 0), format!("the map has {count} tiles; it may have {MOST_TILES}"));
+            return Vec::new();
+        }
+        self.check_lengths(notes);
+        let mut tiles = Vec::with_capacity(count);
+        // Each unknown letter once, with its first place and how many there are.
+        let mut unknown: BTreeMap<char, (usize, usize, usize)> = BTreeMap::new();
         for (number, row) in self.rows.iter().enumerate() {
-            let found = row.len();
-            if found != columns {
-                let message = format!(
-                    "row {number} has {found} letters where row 0 has {columns}; all rows must be of one length"
-                );
-                self.error(notes, (usize::MAX, number), message);
-            }
             for (column, letter) in row.iter().enumerate() {
                 match letters.iter().position(|kind| kind.letter == *letter) {
                     Some(kind) => tiles.push(kind as u8),
-                    None => self.error(notes, (column, number), unknown_letter(*letter, letters)),
+                    None => unknown.entry(*letter).or_insert((column, number, 0)).2 += 1,
                 }
             }
+        }
+        for (letter, (column, row, count)) in unknown {
+            self.error(notes, (column, row), unknown_letter(letter, count, letters));
         }
         tiles
     }
 
+    /// Notes columns at the end of a CSV that are empty in every row, cell for cell: spreadsheets write them unasked.
+    pub(super) fn note_empty_columns(&self, odd: &mut Notes) {
+        let Origin::Table(table, _) = &self.origin else { return };
+        let blank = table.blank_at_end();
+        if blank > 0 {
+            let columns = self.columns();
+            let message = format!(
+                "the last {blank} of {columns} columns are blank in every row; the level is so much wider for them: \
+                 write \".\" where empty tiles are meant"
+            );
+            odd.add(table.place(columns - blank, 0).with_message(message).into());
+        }
+    }
+
+    /// Every row must be as long as the others: of the length that most have.
+    fn check_lengths(&self, notes: &mut Notes) {
+        let mut lengths: BTreeMap<usize, usize> = BTreeMap::new();
+        self.rows.iter().for_each(|row| *lengths.entry(row.len()).or_default() += 1);
+        // Of lengths that are as frequent, the first row's.
+        let rank = |(length, rows): &(&usize, &usize)| (**rows, **length == self.columns());
+        let Some((&usual, _)) = lengths.iter().max_by_key(rank) else { return };
+        let like = self.rows.iter().position(|row| row.len() == usual).unwrap_or(0);
+        for (number, row) in self.rows.iter().enumerate().filter(|(_, row)| row.len() != usual) {
+            let found = row.len();
+            let message = format!(
+                "row {number} has {found} letters where row {like} has {usual}; all rows must be of one length"
+            );
+            self.error(notes, (usize::MAX, number), message);
+        }
+    }
+
     /// The column and row of the spawn, and where it stands.
     pub(super) fn spawn(&self, notes: &mut Notes) -> Option<((usize, usize), Diagnostic)> {
-        let mut spawn = None;
-        for (number, row) in self.rows.iter().enumerate() {
-            for (column, _) in row.iter().enumerate().filter(|(_, letter)| **letter == '@') {
-                let Some((first_column, first_row)) = spawn else {
-                    spawn = Some((column, number));
-                    continue;
-                };
-                let message = format!(
-                    "{}a second spawn at column {column}, row {number}; the first is at column {first_column}, \
-                     row {first_row}: keep one \"@\"",
-                    self.named()
-                );
-                self.error(notes, (column, number), message);
-            }
+        let row_spawns = |(number, row): (usize, &Vec<char>)| {
+            let columns = row.iter().enumerate().filter(|(_, letter)| **letter == '@').map(|(column, _)| column);
+            columns.map(|column| (column, number)).collect::<Vec<_>>()
+        };
+        let spawns: Vec<(usize, usize)> = self.rows.iter().enumerate().flat_map(row_spawns).collect();
+        let spawn = spawns.first().copied();
+        if let [(first_column, first_row), (column, row), more @ ..] = &spawns[..] {
+            let more = if more.is_empty() { String::new() } else { format!(" (and {} more)", more.len()) };
+            let message = format!(
+                "{}a second spawn at column {column}, row {row}{more}; the first is at column {first_column}, \
+                 row {first_row}: keep one \"@\"",
+                self.named()
+            );
+            self.error(notes, (*column, *row), message);
         }
         if spawn.is_none() {
             let message = format!("{}the map has no spawn; put one \"@\" where the character starts", self.named());
@@ -146,11 +190,18 @@ impl Map {
     }
 }
 
-fn unknown_letter(letter: char, letters: &[LetterKind]) -> String {
+/// No map has more tiles: a wrong size in a file must not ask for all the memory there is.
+pub(super) const MOST_TILES: usize = 20_000_000;
+
+fn unknown_letter(letter: char, count: usize, letters: &[LetterKind]) -> String {
     let known: Vec<String> = letters.iter().map(|kind| kind.letter.to_string()).collect();
     let same = nearest(&letter.to_string(), known.iter().map(String::as_str));
     let known = same.map_or(listed(known.iter().map(String::as_str)), |same| format!("\"{same}\""));
-    format!("unknown letter \"{letter}\"; there is {known}, and [letters] may add others")
+    let more = if count > 1 { format!(" (of {count} tiles)") } else { String::new() };
+    if letter.is_whitespace() {
+        return format!("a blank{more} is no tile; the empty tile is \".\"");
+    }
+    format!("unknown letter \"{letter}\"{more}; there is {known}, and [letters] may add others")
 }
 
 fn from_rows(notes: &mut Notes, map: &Section<'_>) -> Option<Map> {
@@ -189,7 +240,7 @@ fn meanings(notes: &mut Notes, map: &Section<'_>, key: &str, letters: &[LetterKi
             (Some(letter), None) if letters.iter().any(|kind| kind.letter == letter) => {
                 meanings.push((word.to_owned(), letter));
             }
-            (Some(letter), None) => notes.error(section.place_of(word), unknown_letter(letter, letters)),
+            (Some(letter), None) => notes.error(section.place_of(word), unknown_letter(letter, 1, letters)),
             _ => {
                 let message = format!("{} is \"{text}\"; it must be one letter, such as \"#\"", section.name_of(word));
                 notes.error(section.place_of(word), message);
@@ -199,21 +250,23 @@ fn meanings(notes: &mut Notes, map: &Section<'_>, key: &str, letters: &[LetterKi
     meanings
 }
 
-fn from_table(notes: &mut Notes, map: &Section<'_>, letters: &[LetterKind]) -> Option<Map> {
+fn from_table(notes: &mut Notes, map: &Section<'_>, letters: &[LetterKind], maps: &Path) -> Option<Map> {
     let codes = meanings(notes, map, "codes", letters);
-    let (path, text) = map.file(notes, "csv", "room.csv", read_text)?;
+    let named = Named { ending: ".csv", example: "room.csv", within: Some(maps) };
+    let (path, text) = map.file(notes, "csv", &named, read_named_text)?;
     let (rows, table) = read_table(notes, &path.display().to_string(), &text, &codes, letters)?;
-    Some(Map { rows, origin: Origin::Table(table) })
+    Some(Map { rows, origin: Origin::Table(table, path) })
 }
 
-fn from_picture(notes: &mut Notes, map: &Section<'_>, letters: &[LetterKind]) -> Option<Map> {
+fn from_picture(notes: &mut Notes, map: &Section<'_>, letters: &[LetterKind], maps: &Path) -> Option<Map> {
     let colours = meanings(notes, map, "colours", letters);
-    let (path, bytes) = map.file(notes, "png", "room.png", read_bytes)?;
-    let name = path.display().to_string();
+    let named = Named { ending: ".png", example: "room.png", within: Some(maps) };
+    let (path, bytes) = map.file(notes, "png", &named, read_named_bytes)?;
     let span = map.place_of("png");
     match read_picture(&bytes, &colours) {
-        Ok(rows) => Some(Map { rows, origin: Origin::Picture { name, span } }),
+        Ok(rows) => Some(Map { rows, origin: Origin::Picture { path, span } }),
         Err(messages) => {
+            let name = path.display();
             messages.into_iter().for_each(|message| notes.error(span.clone(), format!("{name}: {message}")));
             None
         }

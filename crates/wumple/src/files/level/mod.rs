@@ -1,4 +1,4 @@
-use std::path::Path;
+use std::path::{Path, PathBuf};
 
 use toml_edit::Document;
 use wumple_core::{
@@ -11,9 +11,9 @@ mod objects;
 mod picture;
 mod table;
 
-use super::diagnostic::{Diagnostic, Diagnostics, Notes};
+use super::diagnostic::{Diagnostic, Diagnostics, Notes, is_harmful};
 use super::disk::{FileError, read_text};
-use super::reader::{self, Section};
+use super::reader::{self, Section, is_another};
 use super::tuning::{TuningFile, file_stem};
 use crate::names::Names;
 use crate::quantity::{Kind, Scale};
@@ -37,11 +37,14 @@ pub struct Level {
     pub props: Vec<LevelProp>,
     /// What blocks, platforms and props are called.
     pub names: Names,
+    /// The CSV or PNG that its map was read from, if it is not in the level's file.
+    pub map_file: Option<PathBuf>,
     /// The column and row of the spawn.
     pub spawn_tile: (usize, usize),
     spawn_place: Diagnostic,
     /// Where each prop stands in the file.
     prop_places: Vec<Diagnostic>,
+    warnings: Vec<Diagnostic>,
 }
 
 /// A letter of a map.
@@ -77,9 +80,19 @@ impl Level {
     ///
     /// # Errors
     ///
-    /// If it cannot be read; if it is not UTF-8 or not TOML; all that is wrong with it, with the places.
+    /// If it cannot be read; if it is not UTF-8 or not TOML; all that is wrong with it, with the places. A CSV or PNG
+    /// that its map names must be in its folder, or in one within that.
     pub fn read(path: &Path) -> Result<Level, FileError> {
         Ok(Level::parse(&path.display().to_string(), &read_text(path)?)?)
+    }
+
+    /// The same where the map may be anywhere in the folder `maps`, instead of the level's own.
+    ///
+    /// # Errors
+    ///
+    /// Like [`Level::read`].
+    pub fn read_within(path: &Path, maps: &Path) -> Result<Level, FileError> {
+        Ok(Level::parse_within(&path.display().to_string(), &read_text(path)?, maps)?)
     }
 
     /// Reads and checks the text of a level file; `name` is what messages call it, and the folder in it is
@@ -89,8 +102,12 @@ impl Level {
     ///
     /// Like [`Level::read`].
     pub fn parse(name: &str, text: &str) -> Result<Level, Diagnostics> {
+        Level::parse_within(name, text, Path::new(name).parent().unwrap_or(Path::new("")))
+    }
+
+    fn parse_within(name: &str, text: &str, maps: &Path) -> Result<Level, Diagnostics> {
         let mut notes = Notes::new(name, text);
-        let level = reader::parse(&mut notes).and_then(|document| read(&mut notes, &document));
+        let level = reader::parse(&mut notes).and_then(|document| read(&mut notes, &document, maps));
         notes.finish()?;
         let mut level = level.expect("no error was noted");
         if level.name.is_empty() {
@@ -170,6 +187,12 @@ impl Level {
         }
     }
 
+    /// What is odd about the level itself, though it is not wrong, with the places: things wholly outside the map,
+    /// empty columns at the end of a CSV.
+    pub fn warnings(&self) -> &[Diagnostic] {
+        &self.warnings
+    }
+
     /// What is odd about running this tuning here, though it is not wrong: tiles of another size.
     pub fn warning_for(&self, tuning: &TuningFile) -> Option<String> {
         let (here, there) = (self.grid.lattice().tile(), tuning.scale.tile);
@@ -180,10 +203,13 @@ impl Level {
     }
 }
 
-fn read(notes: &mut Notes, document: &Document<String>) -> Option<Level> {
+fn read(notes: &mut Notes, document: &Document<String>, maps: &Path) -> Option<Level> {
+    if is_another(notes, document, "a level") {
+        return None;
+    }
     let mut top = Section::top(document, Scale { tile: 16.0, frames_per_second: 60.0 });
     top.knows(notes, &["name", "tile", "edges", "letters", "map", "block", "ramp", "platform", "prop"]);
-    let name = top.text(notes, "name", "Throwing room").unwrap_or_default().to_owned();
+    let name = top.title(notes, "Throwing room").unwrap_or_default();
     let tile = top.quantity(notes, "tile", Kind::Length).unwrap_or(16.0);
     if !(1.0..=4096.0).contains(&tile) {
         let message = format!("tile is {tile} px; a tile must be from 1 to 4096 px");
@@ -193,7 +219,7 @@ fn read(notes: &mut Notes, document: &Document<String>) -> Option<Level> {
     let edges = read_edges(notes, &top);
     let letters = read_letters(notes, &top, tile);
     let objects = Objects::read(notes, &top);
-    let map = Map::read(notes, &top, &letters)?;
+    let map = Map::read(notes, &top, &letters, maps)?;
     let tiles = map.tiles(notes, &letters);
     let (spawn_tile, spawn_place) = map.spawn(notes)?;
     if notes.has_errors() {
@@ -201,16 +227,43 @@ fn read(notes: &mut Notes, document: &Document<String>) -> Option<Level> {
     }
     let kinds: Vec<TileProperties> = letters.iter().map(|kind| kind.properties).collect();
     let columns = map.columns();
-    let Objects { blocks, ramps, platforms, props, prop_spans, names } = objects;
+    let mut odd = Notes::of_source(notes.source());
+    let size = DVec2::new(columns as f64 * tile, (tiles.len() / columns) as f64 * tile);
+    objects.note_outside(&mut odd, size);
+    map.note_empty_columns(&mut odd);
+    let warnings = odd.finish().err().map_or_else(Vec::new, Diagnostics::into_vec);
+    let Objects { blocks, ramps, platforms, props, block_spans, ramp_spans, prop_spans, names, .. } = objects;
     let grid = Grid::new(columns, tiles, tile, &kinds, edges).and_then(|grid| grid.with_objects(blocks, ramps));
     match grid {
         Ok(grid) => {
             let place = |span| Diagnostic::new(notes.source(), span, String::new());
             let prop_places = prop_spans.into_iter().map(place).collect();
-            Some(Level { name, grid, letters, platforms, props, names, spawn_tile, spawn_place, prop_places })
+            let map_file = map.file().map(Path::to_owned);
+            Some(Level {
+                name,
+                grid,
+                letters,
+                platforms,
+                props,
+                names,
+                map_file,
+                spawn_tile,
+                spawn_place,
+                prop_places,
+                warnings,
+            })
         }
         Err(error) => {
-            map.error(notes, (0, 0), grid_message(&error));
+            let message = grid_message(&error);
+            match error {
+                GridError::BadBlock { block } => notes.error(block_spans[block].clone(), message),
+                GridError::BadRamp { ramp } => notes.error(ramp_spans[ramp].clone(), message),
+                GridError::Crowded { what, object, .. } => {
+                    let spans = if what == "blocks" { block_spans } else { ramp_spans };
+                    notes.error(spans[object].clone(), message);
+                }
+                _ => map.error(notes, (0, 0), message),
+            }
             None
         }
     }
@@ -250,9 +303,10 @@ fn read_letters(notes: &mut Notes, top: &Section<'_>, tile: f64) -> Vec<LetterKi
             notes.error(section.place_of(key), message);
             continue;
         };
-        if letter == '@' || letter.is_whitespace() {
-            let message =
-                format!("\"{key}\" in [letters] cannot be changed; \"@\" is the spawn and spaces are no tiles");
+        if letter == '@' || letter.is_whitespace() || is_harmful(letter) {
+            let message = format!(
+                "\"{key}\" in [letters] cannot be changed; \"@\" is the spawn, and spaces and control characters are no tiles"
+            );
             notes.error(section.place_of(key), message);
             continue;
         }

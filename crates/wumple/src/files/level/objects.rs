@@ -1,5 +1,6 @@
 //! What a level has off its grid: blocks, ramps, platforms and props.
 
+use std::collections::HashSet;
 use std::ops::Range;
 
 use wumple_core::{
@@ -10,7 +11,7 @@ use wumple_core::{
 use crate::files::diagnostic::Notes;
 use crate::files::reader::{Places, Section};
 use crate::files::tuning::read_release;
-use crate::names::Names;
+use crate::names::{MOST_LETTERS, Names, is_id};
 use crate::quantity::Kind;
 
 /// What lies over the map.
@@ -20,7 +21,10 @@ pub(super) struct Objects {
     pub(super) ramps: Vec<Ramp>,
     pub(super) platforms: Vec<PlatformNumbers>,
     pub(super) props: Vec<LevelProp>,
-    /// Where each prop stands in the file.
+    /// Where each of them stands in the file.
+    pub(super) block_spans: Vec<Range<usize>>,
+    pub(super) ramp_spans: Vec<Range<usize>>,
+    pub(super) platform_spans: Vec<Range<usize>>,
     pub(super) prop_spans: Vec<Range<usize>>,
     pub(super) names: Names,
 }
@@ -56,17 +60,25 @@ impl LevelProp {
 
 impl Objects {
     pub(super) fn read(notes: &mut Notes, top: &Section<'_>) -> Objects {
-        let mut objects = Objects { ramps: read_ramps(notes, top), ..Objects::default() };
+        let mut objects = Objects::default();
+        for section in top.sections(notes, "ramp") {
+            if let Some(ramp) = read_ramp(notes, &section) {
+                objects.ramps.push(ramp);
+                objects.ramp_spans.push(section.span());
+            }
+        }
         let mut ids = Ids::default();
         for (index, section) in top.sections(notes, "block").iter().enumerate() {
             let id = ids.read(notes, section, index);
             objects.names.blocks.push(id);
             objects.blocks.push(read_block(notes, section));
+            objects.block_spans.push(section.span());
         }
         for (index, section) in top.sections(notes, "platform").iter().enumerate() {
             let id = ids.read(notes, section, index);
             objects.names.platforms.push(id);
             objects.platforms.push(read_platform(notes, section));
+            objects.platform_spans.push(section.span());
         }
         for (index, section) in top.sections(notes, "prop").iter().enumerate() {
             let id = ids.read(notes, section, index);
@@ -78,19 +90,51 @@ impl Objects {
     }
 }
 
+impl Objects {
+    /// Notes what lies wholly outside a map of this size, px: nobody will meet it.
+    pub(super) fn note_outside(&self, odd: &mut Notes, map: DVec2) {
+        let outside = |low: DVec2, high: DVec2| high.x <= 0.0 || high.y <= 0.0 || low.x >= map.x || low.y >= map.y;
+        let mut note = |what: &str, index: usize, span: &Range<usize>, low: DVec2, high: DVec2| {
+            if outside(low, high) {
+                let (width, height) = (map.x, map.y);
+                let number = index + 1;
+                odd.error(span.clone(), format!("{what} {number} is wholly outside the map of {width} x {height} px"));
+            }
+        };
+        for (index, (block, span)) in self.blocks.iter().zip(&self.block_spans).enumerate() {
+            note("block", index, span, DVec2::new(block.left, block.top), DVec2::new(block.right, block.bottom));
+        }
+        for (index, (ramp, span)) in self.ramps.iter().zip(&self.ramp_spans).enumerate() {
+            let (left, right) = (ramp.left_end(), ramp.right_end());
+            note("ramp", index, span, left.min(right), left.max(right));
+        }
+        for (index, (platform, span)) in self.platforms.iter().zip(&self.platform_spans).enumerate() {
+            let places = || platform.route.iter().copied();
+            let (low, high) = (places().reduce(DVec2::min), places().reduce(DVec2::max));
+            if let (Some(low), Some(high)) = (low, high) {
+                note("platform", index, span, low, high + platform.size);
+            }
+        }
+        for (index, (prop, span)) in self.props.iter().zip(&self.prop_spans).enumerate() {
+            note("prop", index, span, prop.corner, prop.corner + prop.size);
+        }
+    }
+}
+
 /// What stands in traces where an id can stand, and is none.
 const WORDS_OF_TRACES: [&str; 6] = ["terrain", "none", "solid", "one-way", "ramp", "ladder"];
 
 /// The ids given so far: each must be its own, whatever it names.
 #[derive(Default)]
-struct Ids(Vec<String>);
+struct Ids(HashSet<String>);
 
 impl Ids {
     /// The section's id, or its number, from 1.
     fn read(&mut self, notes: &mut Notes, section: &Section<'_>, index: usize) -> String {
         let Some(id) = section.text(notes, "id", "bench").map(str::to_owned) else { return (index + 1).to_string() };
-        if !id.chars().all(|letter| letter.is_alphanumeric() || "-_".contains(letter)) || id.is_empty() {
-            let message = format!("\"{id}\" is no id; it may have letters, digits, \"-\" and \"_\"");
+        if !is_id(&id) {
+            let message =
+                format!("\"{id}\" is no id; it may have letters, digits, \"-\" and \"_\", at most {MOST_LETTERS}");
             notes.error(section.place_of("id"), message);
         } else if id.bytes().all(|byte| byte.is_ascii_digit()) {
             let message = format!("\"{id}\" is no id but a number; what has no id is called by its number");
@@ -98,11 +142,10 @@ impl Ids {
         } else if WORDS_OF_TRACES.contains(&id.as_str()) {
             let message = format!("\"{id}\" is no id but a word of traces; add something to it, such as \"{id}-1\"");
             notes.error(section.place_of("id"), message);
-        } else if self.0.contains(&id) {
+        } else if !self.0.insert(id.clone()) {
             let message = format!("there is another \"{id}\"; each id must be its own");
             notes.error(section.place_of("id"), message);
         }
-        self.0.push(id.clone());
         id
     }
 }
@@ -145,11 +188,17 @@ fn read_bounce(notes: &mut Notes, section: &Section<'_>) -> Bounce {
     Bounce { height, release }
 }
 
+/// Lengths are whole numbers of these, px.
+const SMALLEST: f64 = 1.0 / 1024.0;
+
 /// `size`, above 0.
 fn read_size(notes: &mut Notes, section: &Section<'_>) -> DVec2 {
     let (width, height) = section.needed_pair(notes, "size", Kind::Length);
-    if width <= 0.0 || height <= 0.0 {
-        let message = format!("{} is {width} x {height} px; both must be above 0", section.name_of("size"));
+    if width < SMALLEST || height < SMALLEST {
+        let message = format!(
+            "{} is {width} x {height} px; both must be above 0, and at least {SMALLEST} px",
+            section.name_of("size")
+        );
         notes.error(section.place_of("size"), message);
     }
     DVec2::new(width, height)
@@ -280,31 +329,25 @@ fn read_prop(notes: &mut Notes, section: &Section<'_>) -> LevelProp {
     }
 }
 
-/// The `[[ramp]]` tables.
-fn read_ramps(notes: &mut Notes, top: &Section<'_>) -> Vec<Ramp> {
-    let mut ramps = Vec::new();
-    for section in top.sections(notes, "ramp") {
-        section.knows(notes, &["from", "to", "grip", "surface_speed", "bounce"]);
-        let from = section.needed_pair(notes, "from", Kind::Length);
-        let to = section.needed_pair(notes, "to", Kind::Length);
-        let material = read_material(notes, &section);
-        for (key, point) in [("from", from), ("to", to)] {
-            if point.0.abs() > LIMIT_LENGTH || point.1.abs() > LIMIT_LENGTH {
-                let message = format!("{} is beyond where coordinates end, {LIMIT_LENGTH} px", section.name_of(key));
-                notes.error(section.place_of(key), message);
-            }
-        }
-        match Ramp::new(DVec2::new(from.0, from.1), DVec2::new(to.0, to.1)) {
-            Some(mut ramp) => {
-                ramp.material = material;
-                ramps.push(ramp);
-            }
-            None if from.0.is_nan() || to.0.is_nan() => {}
-            None => {
-                let message = "a ramp from one place straight up or down is a wall; its ends need different columns";
-                notes.error(section.place_of("to"), message);
-            }
+/// A `[[ramp]]`; none where it is wrong, which is noted.
+fn read_ramp(notes: &mut Notes, section: &Section<'_>) -> Option<Ramp> {
+    section.knows(notes, &["from", "to", "grip", "surface_speed", "bounce"]);
+    let from = section.needed_pair(notes, "from", Kind::Length);
+    let to = section.needed_pair(notes, "to", Kind::Length);
+    let material = read_material(notes, section);
+    for (key, point) in [("from", from), ("to", to)] {
+        if point.0.abs() > LIMIT_LENGTH || point.1.abs() > LIMIT_LENGTH {
+            let message = format!("{} is beyond where coordinates end, {LIMIT_LENGTH} px", section.name_of(key));
+            notes.error(section.place_of(key), message);
         }
     }
-    ramps
+    let mut ramp = Ramp::new(DVec2::new(from.0, from.1), DVec2::new(to.0, to.1));
+    if ramp.is_none() && !from.0.is_nan() && !to.0.is_nan() {
+        let message = "a ramp from one place straight up or down is a wall; its ends need different columns";
+        notes.error(section.place_of("to"), message);
+    }
+    if let Some(ramp) = &mut ramp {
+        ramp.material = material;
+    }
+    ramp
 }

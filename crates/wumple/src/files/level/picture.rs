@@ -6,9 +6,10 @@ use std::io::Cursor;
 use png::{ColorType, Decoder, Transformations};
 
 use super::is_colour;
+use super::map::MOST_TILES;
 
-/// No map has more tiles: a wrong size in a file must not ask for all the memory there is.
-const MOST_PIXELS: u64 = 100_000_000;
+/// So many colours that none of the map's are, and the picture is no map.
+const MOST_COLOURS: usize = 32;
 
 /// Red, green, blue and how opaque, from 0 to 255.
 type Pixel = [u8; 4];
@@ -24,6 +25,7 @@ pub(super) fn read_picture(bytes: &[u8], colours: &[(String, char)]) -> Result<V
     let mut rows: Vec<Vec<char>> = Vec::new();
     // Each unknown colour once, with its first pixel and how many there are.
     let mut unknown: BTreeMap<Pixel, (usize, usize, usize)> = BTreeMap::new();
+    let pixels_high = pixels.len() / width;
     for (row, pixels) in pixels.chunks(width).enumerate() {
         let mut letters = Vec::with_capacity(width);
         for (column, pixel) in pixels.iter().enumerate() {
@@ -37,6 +39,13 @@ pub(super) fn read_picture(bytes: &[u8], colours: &[(String, char)]) -> Result<V
             });
         }
         rows.push(letters);
+        if unknown.len() > MOST_COLOURS {
+            let (colours, height) = (known.len(), pixels_high);
+            return Err(vec![format!(
+                "this looks like an image of the level, not like a map: it has {width} x {height} px, more than \
+                 {MOST_COLOURS} colours, and map.colours has {colours}; one pixel is one tile"
+            )]);
+        }
     }
     if unknown.is_empty() {
         return Ok(rows);
@@ -73,8 +82,10 @@ fn decode(bytes: &[u8]) -> Result<(usize, Vec<Pixel>), String> {
     decoder.set_transformations(Transformations::EXPAND | Transformations::STRIP_16);
     let mut reader = decoder.read_info().map_err(wrong)?;
     let (width, height) = reader.info().size();
-    if u64::from(width) * u64::from(height) > MOST_PIXELS {
-        return Err(format!("the picture has {width} x {height} pixels; a map may have {MOST_PIXELS} tiles"));
+    if u64::from(width) * u64::from(height) > MOST_TILES as u64 {
+        return Err(format!(
+            "the picture has {width} x {height} pixels; a map may have {MOST_TILES} tiles, a pixel each"
+        ));
     }
     let mut buffer = vec![0; reader.output_buffer_size().unwrap_or(0)];
     let info = reader.next_frame(&mut buffer).map_err(wrong)?;

@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 use std::ops::Range;
 
-use super::super::diagnostic::{Diagnostic, Notes};
+use super::super::diagnostic::{Diagnostic, MOST_OF_A_KIND, Notes};
 use super::super::reader::{listed, nearest, record_start};
 use super::LetterKind;
 
@@ -13,9 +13,15 @@ pub(super) struct Table {
     separator: char,
     /// Of each row.
     spans: Vec<Range<usize>>,
+    /// How many cells at the end are blank in every row.
+    blank_at_end: usize,
 }
 
 impl Table {
+    pub(super) fn blank_at_end(&self) -> usize {
+        self.blank_at_end
+    }
+
     /// The place of a cell; of the whole row if there is none, or if the row has quotes.
     pub(super) fn place(&self, column: usize, row: usize) -> Diagnostic {
         let span = self.spans[row].clone();
@@ -48,7 +54,7 @@ pub(super) fn read_table(
     let separator = ['\t', ';', ','].into_iter().max_by_key(often).expect("there are three");
     let mut reader = csv::ReaderBuilder::new();
     let reader = reader.has_headers(false).flexible(true).delimiter(separator as u8).trim(csv::Trim::All);
-    let mut table = Table { notes: Notes::new(name, text), separator, spans: Vec::new() };
+    let mut table = Table { notes: Notes::new(name, text), separator, spans: Vec::new(), blank_at_end: usize::MAX };
     let mut rows: Vec<Vec<char>> = Vec::new();
     // Each unknown code once, with its first cell and how many there are.
     let mut unknown: BTreeMap<String, (usize, usize, usize)> = BTreeMap::new();
@@ -63,6 +69,8 @@ pub(super) fn read_table(
         let start = record_start(text, record.position());
         let length = text[start..].find(['\n', '\r']).unwrap_or(text.len() - start);
         table.spans.push(start..start + length);
+        let blank = record.iter().rev().take_while(|cell| cell.is_empty()).count();
+        table.blank_at_end = table.blank_at_end.min(blank);
         let mut row = Vec::with_capacity(record.len());
         for cell in &record {
             row.push(meaning(cell, codes, letters).unwrap_or_else(|| {
@@ -76,8 +84,21 @@ pub(super) fn read_table(
         notes.add(table.notes.at(0..0, "the map has no rows; a cell is a tile".into()).into());
         return None;
     }
-    for (cell, (column, row, count)) in unknown {
-        notes.add(table.place(column, row).with_message(unknown_code(&cell, count, codes)).into());
+    let head: Vec<_> = unknown.iter().filter(|(_, (_, row, count))| *row == 0 && *count == 1).collect();
+    if rows.len() > 1 && head.len() == rows[0].len() && unknown.len() == head.len() && !unknown.contains_key("-1") {
+        let message = "this row looks like a head line; a map has none: every row is a row of tiles";
+        notes.add(table.place(usize::MAX, 0).with_message(message.into()).into());
+        return None;
+    }
+    let mut unknown: Vec<_> =
+        unknown.into_iter().map(|(cell, (column, row, count))| (row, column, cell, count)).collect();
+    unknown.sort();
+    for (row, column, cell, count) in unknown.iter().take(MOST_OF_A_KIND) {
+        notes.add(table.place(*column, *row).with_message(unknown_code(cell, *count, codes)).into());
+    }
+    if let Some((row, column, ..)) = unknown.get(MOST_OF_A_KIND) {
+        let message = format!("and {} more codes are unknown, from here on", unknown.len() - MOST_OF_A_KIND);
+        notes.add(table.place(*column, *row).with_message(message).into());
     }
     Some((rows, table))
 }
@@ -97,6 +118,7 @@ fn meaning(cell: &str, codes: &[(String, char)], letters: &[LetterKind]) -> Opti
 fn unknown_code(cell: &str, count: usize, codes: &[(String, char)]) -> String {
     let known = || codes.iter().map(|(code, _)| code.as_str());
     let remedy = match nearest(cell, known()) {
+        _ if cell == "-1" => "where it stands for an empty cell, say so: codes = { \"-1\" = \".\" }".to_owned(),
         Some(near) => format!("did you mean \"{near}\"?"),
         None if codes.is_empty() => "map.codes says what codes stand for, such as codes = { 1 = \"#\" }".to_owned(),
         None => format!("map.codes has {}", listed(known())),

@@ -4,7 +4,7 @@ use wumple_core::{DVec2, State, Support};
 
 use super::super::diagnostic::{Diagnostic, Notes};
 use super::super::reader::{Section, listed, nearest};
-use crate::names::Names;
+use crate::names::Words;
 use crate::quantity::{Kind, short};
 
 /// One `[[expect]]` of a trial.
@@ -112,11 +112,14 @@ const SUBJECTS: [&str; 5] = ["event", "state", "support", "place", "number"];
 /// What it can say of that.
 const REST: [&str; 9] = ["at", "before", "after", "between", "within", "at_least", "at_most", "never", "always"];
 
+/// No more words than these are told where one is not known.
+const MOST_LISTED: usize = 80;
+
 /// Reads an `[[expect]]`; what is wrong is noted.
 pub(super) fn read_expectation(
     notes: &mut Notes,
     section: &Section<'_>,
-    names: &Names,
+    known: &Words,
     rate: f64,
 ) -> Option<Expectation> {
     section.knows(notes, &[&SUBJECTS[..], &REST].concat());
@@ -127,17 +130,18 @@ pub(super) fn read_expectation(
         notes.error(section.span(), message);
         return None;
     };
-    let (subject, words) = read_subject(notes, section, subject, names)?;
+    let (subject, words) = read_subject(notes, section, subject, known)?;
     let (from, to, when) = read_window(notes, section, &subject, rate)?;
     let demand = read_demand(notes, section, &subject)?;
     let words = in_words(&subject, &words, &demand, &when);
     Some(Expectation { place: notes.at(section.span(), words), subject, from, to, demand })
 }
 
-fn read_subject(notes: &mut Notes, section: &Section<'_>, key: &str, names: &Names) -> Option<(Subject, String)> {
-    let unknown = |notes: &mut Notes, word: &str, known: &[&str]| {
-        let remedy = nearest(word, known.iter().copied()).map_or_else(
-            || format!("it is one of {}", listed(known.iter().copied())),
+fn read_subject(notes: &mut Notes, section: &Section<'_>, key: &str, known: &Words) -> Option<(Subject, String)> {
+    let unknown = |notes: &mut Notes, word: &str, known: &[String]| {
+        let known = || known.iter().map(String::as_str);
+        let remedy = nearest(word, known()).map_or_else(
+            || format!("it is one of {}", listed(known().take(MOST_LISTED))),
             |near| format!("did you mean \"{near}\"?"),
         );
         notes.error(section.place_of(key), format!("{}: unknown {key} \"{word}\"; {remedy}", section.name_of(key)));
@@ -145,9 +149,8 @@ fn read_subject(notes: &mut Notes, section: &Section<'_>, key: &str, names: &Nam
     match key {
         "event" => {
             let word = section.text(notes, key, "jumped:ground")?;
-            let known = names.event_words();
-            if !known.iter().any(|known| known == word) {
-                unknown(notes, word, &known.iter().map(String::as_str).collect::<Vec<_>>());
+            if !known.is_event(word) {
+                unknown(notes, word, &known.events);
                 return None;
             }
             Some((Subject::Event(word.to_owned()), word.to_owned()))
@@ -158,12 +161,11 @@ fn read_subject(notes: &mut Notes, section: &Section<'_>, key: &str, names: &Nam
         }
         "support" => {
             let word = section.text(notes, key, "solid")?;
-            let known = names.support_words();
-            let Some((_, support)) = known.iter().find(|(name, _)| name == word) else {
-                unknown(notes, word, &known.iter().map(|(name, _)| name.as_str()).collect::<Vec<_>>());
+            let Some(support) = known.support(word) else {
+                unknown(notes, word, &known.supports);
                 return None;
             };
-            Some((Subject::Support(*support), format!("support {word}")))
+            Some((Subject::Support(support), format!("support {word}")))
         }
         "place" => {
             let (x, y) = section.pair(notes, key, Kind::Length)?;

@@ -10,8 +10,9 @@ use super::buttons::{ButtonsFile, Timeline};
 use super::diagnostic::{Diagnostic, Diagnostics, Notes};
 use super::disk::{FileError, read_text};
 use super::level::Level;
-use super::reader::{self, MOST_TICKS, Section};
+use super::reader::{self, MOST_TICKS, Named, Section, is_another};
 use super::tuning::{TuningFile, file_stem};
+use crate::names::Names;
 use crate::quantity::Scale;
 use expect::read_expectation;
 
@@ -27,7 +28,7 @@ pub(crate) use expect::{Demand, Expectation, Number, Subject};
 /// # fn the_gap_is_jumped() -> Result<(), Box<dyn std::error::Error>> {
 /// let mut outcome = TrialFile::read(Path::new("trials/gap.trial.toml"))?.run()?;
 /// # #[cfg(feature = "figures")]
-/// outcome.draw_failures(Path::new("target/trials"))?;
+/// outcome.draw_failures(Path::new("target/trials"));
 /// assert!(outcome.passed(), "{outcome}");
 /// # Ok(())
 /// # }
@@ -58,7 +59,20 @@ impl TrialFile {
     /// If it or a file that it names cannot be read, or is wrong: all that is wrong with them, with the
     /// places.
     pub fn read(path: &Path) -> Result<TrialFile, FileError> {
-        Ok(TrialFile::parse(&path.display().to_string(), &read_text(path)?)?)
+        TrialFile::read_from(path, None)
+    }
+
+    /// The same with a level whose map may be anywhere in the folder `maps`, instead of the level's own.
+    ///
+    /// # Errors
+    ///
+    /// Like [`TrialFile::read`].
+    pub fn read_within(path: &Path, maps: &Path) -> Result<TrialFile, FileError> {
+        TrialFile::read_from(path, Some(maps))
+    }
+
+    fn read_from(path: &Path, maps: Option<&Path>) -> Result<TrialFile, FileError> {
+        Ok(TrialFile::parse_from(&path.display().to_string(), &read_text(path)?, maps)?)
     }
 
     /// Reads and checks the text of a trial; `name` is what messages call it, and the folder in it is where
@@ -68,8 +82,12 @@ impl TrialFile {
     ///
     /// Like [`TrialFile::read`].
     pub fn parse(name: &str, text: &str) -> Result<TrialFile, Diagnostics> {
+        TrialFile::parse_from(name, text, None)
+    }
+
+    fn parse_from(name: &str, text: &str, maps: Option<&Path>) -> Result<TrialFile, Diagnostics> {
         let mut notes = Notes::new(name, text);
-        let trial = reader::parse(&mut notes).and_then(|document| read(&mut notes, &document, name));
+        let trial = reader::parse(&mut notes).and_then(|document| read(&mut notes, &document, name, maps));
         notes.finish()?;
         Ok(trial.expect("no error was noted"))
     }
@@ -80,23 +98,30 @@ impl TrialFile {
     }
 }
 
-fn read(notes: &mut Notes, document: &Document<String>, name: &str) -> Option<TrialFile> {
+fn read(notes: &mut Notes, document: &Document<String>, name: &str, maps: Option<&Path>) -> Option<TrialFile> {
+    if is_another(notes, document, "a trial") {
+        return None;
+    }
     let mut top = Section::top(document, Scale { tile: 16.0, frames_per_second: 60.0 });
     top.knows(notes, &["name", "level", "tuning", "buttons", "press", "ticks", "expect"]);
-    let called = top.text(notes, "name", "The gap is jumped").map_or_else(|| file_stem(name), str::to_owned);
-    let level = needed_file(notes, &top, "level", "room.level.toml", Level::read);
-    let tuning = needed_file(notes, &top, "tuning", "dab.tuning.toml", TuningFile::read);
+    let called = top.title(notes, "The gap is jumped").unwrap_or_else(|| file_stem(name));
+    let named = |ending, example| Named { ending, example, within: None };
+    let level = needed_file(notes, &top, "level", &named(".toml", "room.level.toml"), |path| match maps {
+        Some(maps) => Level::read_within(path, maps),
+        None => Level::read(path),
+    });
+    let tuning = needed_file(notes, &top, "tuning", &named(".toml", "dab.tuning.toml"), TuningFile::read);
     let scale = tuning.as_ref().map_or(Scale { tile: 16.0, frames_per_second: 60.0 }, |tuning| tuning.scale);
     let rate = tuning.as_ref().map_or(60.0, |tuning| tuning.tuning.rate());
     top.set_scale(scale);
     let buttons = read_buttons(notes, &top, &scale);
-    let names = level.as_ref().map(|level| level.names.clone()).unwrap_or_default();
+    let known = level.as_ref().map_or_else(|| Names::default().words(), |level| level.names.words());
     let sections = top.sections(notes, "expect");
     if sections.is_empty() && !notes.has_errors() {
         notes.error(0..0, "nothing is expected; add an [[expect]], such as event = \"jumped:ground\" and at = 30");
     }
     let expectations: Vec<Expectation> =
-        sections.iter().filter_map(|section| read_expectation(notes, section, &names, rate)).collect();
+        sections.iter().filter_map(|section| read_expectation(notes, section, &known, rate)).collect();
     let ticks = top.moment(notes, "ticks", rate);
     let timeline = match buttons.map(|buttons| buttons.at_rate(rate)) {
         Some(Ok((timeline, _))) => timeline,
@@ -124,13 +149,14 @@ fn needed_file<T>(
     notes: &mut Notes,
     top: &Section<'_>,
     key: &str,
-    example: &str,
+    named: &Named<'_>,
     read: impl FnOnce(&Path) -> Result<T, FileError>,
 ) -> Option<T> {
     if !top.has(key) {
-        notes.error(0..0, format!("the trial has no \"{key}\"; it needs a file, such as {key} = \"{example}\""));
+        notes
+            .error(0..0, format!("the trial has no \"{key}\"; it needs a file, such as {key} = \"{}\"", named.example));
     }
-    top.file(notes, key, example, read).map(|(_, contents)| contents)
+    top.file(notes, key, named, read).map(|(_, contents)| contents)
 }
 
 fn read_buttons(notes: &mut Notes, top: &Section<'_>, scale: &Scale) -> Option<ButtonsFile> {
@@ -149,6 +175,9 @@ fn read_buttons(notes: &mut Notes, top: &Section<'_>, scale: &Scale) -> Option<B
                 })
                 .ok()
         }
-        _ => needed_file(notes, top, "buttons", "room.buttons", |path| ButtonsFile::read(path, scale)),
+        _ => {
+            let named = Named { ending: ".buttons", example: "room.buttons", within: None };
+            needed_file(notes, top, "buttons", &named, |path| ButtonsFile::read(path, scale))
+        }
     }
 }

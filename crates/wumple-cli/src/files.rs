@@ -1,0 +1,81 @@
+//! The files of a command: what it reads, and that it writes none of that over.
+
+use std::cell::RefCell;
+use std::path::{Path, PathBuf};
+
+use clap::Args;
+use wumple::{ButtonsFile, FileError, Level, Names, Scale, Trace, TuningFile};
+
+use crate::failure::Failure;
+use crate::output;
+
+/// Where levels may find their maps.
+#[derive(Args)]
+pub(crate) struct Maps {
+    /// Let levels take their maps (*.csv, *.png) from anywhere in this folder [default: the level's own]
+    #[arg(long = "maps", value_name = "FOLDER")]
+    pub(crate) folder: Option<PathBuf>,
+}
+
+/// The files that a command has read and written.
+#[derive(Default)]
+pub(crate) struct Files {
+    maps: Option<PathBuf>,
+    read: RefCell<Vec<PathBuf>>,
+    written: RefCell<Vec<PathBuf>>,
+}
+
+impl Files {
+    pub(crate) fn new(maps: &Maps) -> Files {
+        Files { maps: maps.folder.clone(), ..Files::default() }
+    }
+
+    pub(crate) fn level(&self, path: &Path) -> Result<Level, Failure> {
+        self.note(path);
+        let level = match &self.maps {
+            Some(maps) => Level::read_within(path, maps)?,
+            None => Level::read(path)?,
+        };
+        level.map_file.iter().for_each(|map| self.note(map));
+        level.warnings().iter().for_each(|warning| output::say(&format!("warning: {warning}")));
+        Ok(level)
+    }
+
+    pub(crate) fn tuning(&self, path: &Path) -> Result<TuningFile, FileError> {
+        self.note(path);
+        TuningFile::read(path)
+    }
+
+    pub(crate) fn buttons(&self, path: &Path, scale: &Scale) -> Result<ButtonsFile, FileError> {
+        self.note(path);
+        ButtonsFile::read(path, scale)
+    }
+
+    pub(crate) fn trace(&self, path: &Path, names: &Names) -> Result<Trace, FileError> {
+        self.note(path);
+        Trace::read(path, names)
+    }
+
+    fn note(&self, path: &Path) {
+        self.read.borrow_mut().push(path.to_owned());
+    }
+
+    /// Writes a figure, a trace or points: over what is there, unless it was read or written by this very command.
+    pub(crate) fn write(&self, path: &Path, contents: &[u8]) -> Result<(), Failure> {
+        let is_same = |other: &PathBuf| match (path.canonicalize(), other.canonicalize()) {
+            (Ok(path), Ok(other)) => path == other,
+            _ => path == other,
+        };
+        let refuse =
+            |what: &str| Err(Failure::Usage(format!("{} {what}; give what is written another name", path.display())));
+        if self.read.borrow().iter().any(is_same) {
+            return refuse("is read by this command, and would be overwritten");
+        }
+        if self.written.borrow().iter().any(is_same) {
+            return refuse("is written by this command already");
+        }
+        wumple::write_whole(path, contents, true)?;
+        self.written.borrow_mut().push(path.to_owned());
+        Ok(())
+    }
+}
