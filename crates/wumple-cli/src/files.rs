@@ -17,6 +17,11 @@ pub(crate) struct Maps {
     pub(crate) folder: Option<PathBuf>,
 }
 
+/// Says which numbers of a tuning look like another unit.
+pub(crate) fn say_warnings(tuning: &TuningFile) {
+    tuning.warnings().iter().for_each(|warning| output::say(&format!("warning: {warning}")));
+}
+
 /// The files that a command has read and written.
 #[derive(Default)]
 pub(crate) struct Files {
@@ -43,7 +48,9 @@ impl Files {
 
     pub(crate) fn tuning(&self, path: &Path) -> Result<TuningFile, FileError> {
         self.note(path);
-        TuningFile::read(path)
+        let tuning = TuningFile::read(path)?;
+        say_warnings(&tuning);
+        Ok(tuning)
     }
 
     pub(crate) fn buttons(&self, path: &Path, scale: &Scale) -> Result<ButtonsFile, FileError> {

@@ -242,7 +242,7 @@ fn differences(report: &ArcsReport) -> String {
 }
 
 fn level_table(arcs: &[LevelArc]) -> String {
-    let head = ["tuning", "jump", "height tiles", "px", "ends", "column", "row", "after s", "what met it"];
+    let head = ["tuning", "jump", "height tiles", "px", "ends", "on", "column", "row", "after s", "what met it"];
     output::table(
         &head,
         arcs.iter().map(|arc| {
@@ -252,6 +252,7 @@ fn level_table(arcs: &[LevelArc]) -> String {
                 short(arc.apex_height_tiles),
                 short(arc.apex_height_px),
                 arc.end.to_owned(),
+                if arc.on == "none" { String::new() } else { arc.on.clone() },
                 arc.end_column.to_string(),
                 arc.end_row.to_string(),
                 short(arc.time_s),

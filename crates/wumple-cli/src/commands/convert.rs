@@ -1,9 +1,10 @@
 use std::path::PathBuf;
 
 use clap::Args;
-use wumple::{ArcKind, Conversion, ConvertError, JumpArc, Scheme, Target, UnitStyle, convert, short};
+use wumple::{ArcKind, Conversion, ConvertError, JumpArc, Scheme, Target, TuningFile, UnitStyle, convert, short};
 
 use crate::failure::Failure;
+use crate::files::say_warnings;
 use crate::output::{self, Format};
 
 /// Converts a tuning to another scheme, rate, tile size or other units
@@ -45,6 +46,9 @@ impl Convert {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
         let name = self.tuning.display().to_string();
         let text = wumple::read_text(&self.tuning)?;
+        if let Ok(tuning) = TuningFile::parse(&name, &text) {
+            say_warnings(&tuning);
+        }
         let done = convert(&name, &text, &self.target()).map_err(|error| match error {
             ConvertError::Wrong(diagnostics) => Failure::from(diagnostics),
             other => Failure::Usage(other.to_string()),

@@ -8,7 +8,7 @@ use serde::Serialize;
 use wumple::{FileError, TrialFile, TrialOutcome};
 
 use crate::failure::Failure;
-use crate::files::Maps;
+use crate::files::{Maps, say_warnings};
 use crate::output::{self, Format};
 
 /// Runs trials: what is expected of a run, and whether it came so
@@ -125,6 +125,7 @@ impl Trial {
             Some(maps) => TrialFile::read_within(file, maps)?,
             None => TrialFile::read(file)?,
         };
+        say_warnings(&trial.tuning);
         let mut outcome = trial.run().map_err(|error| FileError::Wrong(error.into()))?;
         outcome.draw_failures(figures);
         Ok(outcome)

@@ -310,6 +310,15 @@ impl Tuning {
         self.jumps.as_ref().is_some_and(|jumps| jumps.waits_for_ground)
     }
 
+    /// How long a full jump rises, s, and how high it gets, px: of the motion itself under `exact`, at the highest end of
+    /// a tick in the stepped schemes. Zero if the character cannot jump.
+    pub fn full_jump(&self) -> (f64, f64) {
+        let Some(jump) = self.jump() else { return (0.0, 0.0) };
+        let hang = self.numbers.jump.as_ref().and_then(|jump| jump.hang);
+        let rules = rise_rules(&self.numbers, hang, jump.sustain);
+        (rules.time_to_apex(jump.speed, self.gravity.rise), rules.apex_height(jump.speed, self.gravity.rise))
+    }
+
     /// The least upward speed, px/s, from which a rise without a sustained part gets `height` px higher;
     /// 0 if that is nothing.
     pub fn speed_to_rise(&self, height: f64) -> f64 {

@@ -173,7 +173,7 @@ fn all_arcs(tuning: &Tuning, tile: f64) -> Vec<JumpArc> {
         arcs.push(measure(ArcKind::Running, &Script { run_speed, ..Script::standing(rise) }));
     }
     if tuning.air_jumps() > 0 {
-        arcs.push(measure(ArcKind::Air, &highest_air_jump(tuning, rise)));
+        arcs.push(measure(ArcKind::Air, &highest_air_script(tuning, rise)));
     }
     if run_speed > 0.0 {
         arcs.push(measure(ArcKind::Ledge, &Script { run_speed, off_edge: true, ..Script::standing(rise) }));
@@ -219,7 +219,7 @@ fn differs(one: &JumpArc, other: &JumpArc) -> bool {
 }
 
 /// The press in the air that takes the jump highest. The button must be let go for a tick before it.
-fn highest_air_jump(tuning: &Tuning, rise: u64) -> Script {
+fn highest_air_script(tuning: &Tuning, rise: u64) -> Script {
     let script = |press: u64| Script {
         held_ticks: press.saturating_sub(2).clamp(1, rise),
         air_press: Some(press),
@@ -245,6 +245,13 @@ fn highest_air_jump(tuning: &Tuning, rise: u64) -> Script {
     let around = stride as u64;
     let finer = stride.div_ceil(8);
     script(highest_of(&mut (near.saturating_sub(around).max(4)..near + around).step_by(finer)))
+}
+
+/// For how many ticks the button of the highest jump with one in the air is held first, and in which tick it is
+/// pressed again, the take-off tick being 1.
+pub(super) fn highest_air_jump(tuning: &Tuning) -> (u64, u64) {
+    let script = highest_air_script(tuning, rise_ticks(tuning));
+    (script.held_ticks, script.air_press.unwrap_or(u64::MAX))
 }
 
 /// Flies one jump and takes its numbers.

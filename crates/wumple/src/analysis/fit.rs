@@ -10,6 +10,7 @@ use wumple_core::{
 
 use super::arcs::{ArcKind, JumpArc, held_arc, tap_height};
 use super::write::{Solved, new_text, text_with};
+use crate::files::unlikely::unlikely_wish;
 use crate::files::{Diagnostics, TuningFile};
 use crate::quantity::{Kind, Quantity, Scale, figure, short};
 
@@ -344,6 +345,14 @@ impl Base<'_> {
     fn solve(&self, wishes: &Wishes) -> Result<Solved, Unfit> {
         let asked = Asked::read(wishes, &self.scale)?;
         let mut solved = Solved { wishes: wishes.clone(), ..Solved::default() };
+        for (wish, quantity, kind) in [
+            ("the height", wishes.height, Kind::Length),
+            ("the time to the apex", wishes.time_to_apex, Kind::Time),
+            ("the gap", wishes.gap, Kind::Length),
+            ("the top speed", wishes.top_speed, Kind::Speed),
+        ] {
+            solved.warnings.extend(unlikely_wish(wish, quantity, kind, &self.scale));
+        }
         let jump = self.kept.filter(|file| file.tuning.jump().is_some());
         let before = jump.map(|file| held_arc(file, ArcKind::Full));
         let by_gap = asked.gap.is_some() && asked.top_speed.is_some() && asked.time.is_none();
@@ -425,7 +434,7 @@ impl Base<'_> {
 
     fn checked(&self, numbers: &TuningNumbers) -> Result<TuningFile, Unfit> {
         let tuning = Tuning::check(numbers).map_err(Unfit::Tuning)?;
-        Ok(TuningFile { name: String::from("fit"), scale: self.scale, tuning, picture: None })
+        Ok(TuningFile::new("fit", self.scale, tuning))
     }
 
     /// In a stepped scheme, the time of the fewest whole ticks whose jump clears the gap.
@@ -581,12 +590,7 @@ fn exact_time(numbers: &dyn Fn(f64) -> TuningNumbers, air_time: f64) -> Result<f
     let flown = |time: f64| {
         let rate = (64.0 / time).clamp(1.0, 10_000.0);
         let tuning = Tuning::check(&TuningNumbers { rate, ..numbers(time) })?;
-        let file = TuningFile {
-            name: String::new(),
-            scale: Scale { tile: 1.0, frames_per_second: rate },
-            tuning,
-            picture: None,
-        };
+        let file = TuningFile::new("", Scale { tile: 1.0, frames_per_second: rate }, tuning);
         Ok::<f64, TuningErrors>(held_arc(&file, ArcKind::Full).air_time_s)
     };
     let is_enough = |time: f64| flown(time).map_or_else(|errors| is_too_slow(&errors), |found| found >= air_time);

@@ -1,8 +1,9 @@
 //! Jumps from a place in a level, as far as the level lets them.
 
 use serde::{Serialize, Serializer};
-use wumple_core::{Buttons, DVec2, Event, Support, Terrain, World};
+use wumple_core::{Buttons, DVec2, Event, Support, Terrain};
 
+use super::arcs::highest_air_jump;
 use crate::files::{Level, TuningFile};
 
 /// A jump from a place in a level.
@@ -10,7 +11,7 @@ use crate::files::{Level, TuningFile};
 pub struct LevelArc {
     /// The tuning's name.
     pub tuning: String,
-    /// `full up`, `full right`, `tap right`, ...
+    /// `full up`, `full right`, `tap right`, `air right`, ...
     pub jump: &'static str,
     /// The greatest height above the take-off, px.
     pub apex_height_px: f64,
@@ -22,6 +23,8 @@ pub struct LevelArc {
     pub end_column: i64,
     /// The row in which it ends: that of the tile above the ground landed on.
     pub end_row: i64,
+    /// What it ends on, in the words of a trace: `solid`, `platform:hoist`, or `none`.
+    pub on: String,
     /// How long it takes, s.
     pub time_s: f64,
     /// What it meets on the way: `ceiling`, `wall`, and zones.
@@ -38,9 +41,22 @@ fn joined<S: Serializer>(words: &[String], serializer: S) -> Result<S::Ok, S::Er
 
 /// No jump is followed for longer, s.
 const LONGEST: f64 = 20.0;
+/// Nor for more ticks.
+const MOST_TICKS: u64 = 200_000;
+
+/// A jump that is tried: what is held, and when jump is pressed again in the air.
+struct Tried {
+    jump: &'static str,
+    side: f64,
+    held_ticks: u64,
+    air_press: Option<u64>,
+}
 
 /// The jumps of a tuning from a tile of a level, the feet at the middle of its bottom edge: full and straight
-/// up, full and tapped at top speed to either side.
+/// up, full and tapped at top speed to either side; where it can jump in the air, also with one such jump, pressed
+/// in the tick that takes it highest in the open.
+///
+/// The level is as at its start: platforms set out, props lie and fall, what rides and falls meets the character.
 ///
 /// # Errors
 ///
@@ -58,37 +74,36 @@ pub fn level_arcs(level: &Level, tuning: &TuningFile, at: (u32, u32)) -> Result<
     }
     let tile = grid.lattice().tile();
     let feet = DVec2::new((f64::from(column) + 0.5) * tile, f64::from(row + 1) * tile);
-    [
-        ("full up", 0.0, true),
-        ("full right", 1.0, true),
-        ("full left", -1.0, true),
-        ("tap right", 1.0, false),
-        ("tap left", -1.0, false),
-    ]
-    .into_iter()
-    .map(|(jump, side, held)| one_arc(level, tuning, feet, jump, side, held))
-    .collect()
+    let held = |jump, side| Tried { jump, side, held_ticks: u64::MAX, air_press: None };
+    let tap = |jump, side| Tried { held_ticks: 1, ..held(jump, side) };
+    let mut tried = vec![
+        held("full up", 0.0),
+        held("full right", 1.0),
+        held("full left", -1.0),
+        tap("tap right", 1.0),
+        tap("tap left", -1.0),
+    ];
+    if tuning.tuning.air_jumps() > 0 {
+        let (held_ticks, air_press) = highest_air_jump(&tuning.tuning);
+        let air = |jump, side| Tried { jump, side, held_ticks, air_press: Some(air_press) };
+        tried.extend([air("air up", 0.0), air("air right", 1.0), air("air left", -1.0)]);
+    }
+    tried.into_iter().map(|tried| one_arc(level, tuning, feet, &tried)).collect()
 }
 
-fn one_arc(
-    level: &Level,
-    tuning: &TuningFile,
-    feet: DVec2,
-    jump: &'static str,
-    side: f64,
-    held: bool,
-) -> Result<LevelArc, String> {
-    let mut world = World::new(&level.grid);
-    let dab = world.add_character(tuning.tuning.clone(), feet).map_err(|error| error.to_string())?;
+fn one_arc(level: &Level, tuning: &TuningFile, feet: DVec2, tried: &Tried) -> Result<LevelArc, String> {
+    let (mut world, dab) = level.world_from(&tuning.tuning, feet)?;
     if world.report(dab).support == Support::None {
         return Err(String::from("nothing is there to stand on; name the tile above the ground"));
     }
+    let Tried { jump, side, .. } = *tried;
     world.set_velocity(dab, DVec2::new(side * tuning.tuning.run().top_speed, 0.0));
     let direction = Buttons { left: side < 0.0, right: side > 0.0, ..Buttons::NONE };
     let (mut places, mut met) = (vec![feet], Vec::new());
     let mut end = "is in the air";
-    for tick in 1..=(LONGEST * tuning.tuning.rate()) as u64 {
-        world.tick(&[Buttons { jump: held || tick == 1, ..direction }]);
+    for tick in 1..=((LONGEST * tuning.tuning.rate()) as u64).min(MOST_TICKS) {
+        let holds = tick <= tried.held_ticks || tried.air_press.is_some_and(|press| tick >= press);
+        world.tick(&[Buttons { jump: holds, ..direction }]);
         let report = world.report(dab);
         places.push(report.feet);
         note_met(&mut met, &report.events, side != 0.0 && report.velocity.x == 0.0);
@@ -114,6 +129,7 @@ fn one_arc(
         end,
         end_column: (last.x / tile).floor() as i64,
         end_row: (last.y / tile).ceil() as i64 - 1,
+        on: level.names.support(world.report(dab).support),
         time_s: (places.len() - 1) as f64 / tuning.tuning.rate(),
         met,
         places,

@@ -44,7 +44,12 @@ fn remove(table: &mut dyn TableLike, path: &[&str]) {
 
 /// What stands at a path of keys, however it is written: in sections, dotted or inline.
 pub(crate) fn item_at<'d>(document: &'d DocumentMut, path: &[&str]) -> Option<&'d Item> {
-    path.iter().try_fold(document.as_item(), |item, key| item.get(key))
+    at_path(document.as_item(), path)
+}
+
+/// The same within an item.
+pub(crate) fn at_path<'d>(item: &'d Item, path: &[&str]) -> Option<&'d Item> {
+    path.iter().try_fold(item, |item, key| item.get(key))
 }
 
 fn set(table: &mut dyn TableLike, is_top: bool, path: &[&str], value: Value) {

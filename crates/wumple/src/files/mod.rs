@@ -13,6 +13,7 @@ mod reader;
 mod trace;
 mod trial;
 mod tuning;
+pub(crate) mod unlikely;
 
 pub use buttons::{ButtonsFile, Timeline, held_words};
 pub use diagnostic::{Diagnostic, Diagnostics};

@@ -2,9 +2,10 @@ use std::path::Path;
 
 use toml_edit::Document;
 
-use super::diagnostic::{Diagnostics, Notes, is_harmful};
+use super::diagnostic::{Diagnostic, Diagnostics, Notes, is_harmful};
 use super::disk::{FileError, read_text};
 use super::reader::{self, Places, Section, is_another};
+use super::unlikely::note_unlikely;
 use crate::names::MOST_LETTERS;
 use crate::quantity::{Kind, Scale};
 use wumple_core::{
@@ -25,6 +26,7 @@ pub struct TuningFile {
     /// The picture that the game draws for the character, if the file tells of it. It changes nothing in
     /// the motion; figures show it beside the hitbox.
     pub picture: Option<Picture>,
+    warnings: Vec<Diagnostic>,
 }
 
 /// The size of a character's picture, and where it is put.
@@ -56,6 +58,17 @@ impl TuningFile {
         Ok(TuningFile::parse(&path.display().to_string(), &read_text(path)?)?)
     }
 
+    /// A tuning that no file was read for.
+    pub fn new(name: &str, scale: Scale, tuning: Tuning) -> TuningFile {
+        TuningFile { name: name.to_owned(), scale, tuning, picture: None, warnings: Vec::new() }
+    }
+
+    /// What is odd about its numbers, though they are within their bounds: those that look like another unit, with
+    /// their places, what comes of them, and what would be likelier.
+    pub fn warnings(&self) -> &[Diagnostic] {
+        &self.warnings
+    }
+
     /// Reads and checks the text of a tuning file; `name` is what messages call it.
     ///
     /// # Errors
@@ -63,9 +76,13 @@ impl TuningFile {
     /// Like [`TuningFile::read`].
     pub fn parse(name: &str, text: &str) -> Result<TuningFile, Diagnostics> {
         let mut notes = Notes::new(name, text);
-        let read = reader::parse(&mut notes).and_then(|document| read(&mut notes, &document));
+        let read = reader::parse(&mut notes).and_then(|document| Some((read(&mut notes, &document)?, document)));
+        let source = notes.source().clone();
         notes.finish()?;
-        let mut file = read.expect("no error was noted");
+        let (mut file, document) = read.expect("no error was noted");
+        let mut odd = Notes::of_source(&source);
+        note_unlikely(&mut odd, &document, &file);
+        file.warnings = odd.finish().err().map_or_else(Vec::new, Diagnostics::into_vec);
         if file.name.is_empty() {
             file.name = file_stem(name);
         }
@@ -113,7 +130,7 @@ fn read(notes: &mut Notes, document: &Document<String>) -> Option<TuningFile> {
     let (body, run) = (body?, run?);
     let numbers = TuningNumbers { rate, scheme, pixels, body, run, air, fall, jump, wall, ladder, drop, leave_with };
     match Tuning::check(&numbers) {
-        Ok(tuning) => Some(TuningFile { name, scale, tuning, picture }),
+        Ok(tuning) => Some(TuningFile { name, scale, tuning, picture, warnings: Vec::new() }),
         Err(errors) => {
             note_check_errors(notes, &places, &errors);
             None

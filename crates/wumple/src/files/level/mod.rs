@@ -2,8 +2,8 @@ use std::path::{Path, PathBuf};
 
 use toml_edit::Document;
 use wumple_core::{
-    DVec2, Edge, Edges, Grid, GridError, LIMIT_LENGTH, PlatformNumbers, Platforms, StartError, Surface, Terrain,
-    TileProperties, Tuning, World, Zone,
+    CharacterId, DVec2, Edge, Edges, Grid, GridError, LIMIT_LENGTH, PlatformNumbers, Platforms, StartError, Surface,
+    Terrain, TileProperties, Tuning, World, Zone,
 };
 
 mod map;
@@ -129,7 +129,25 @@ impl Level {
     ///
     /// If the character does not fit there, or a prop where it is: with the place in the level's file. If the
     /// tuning moves by whole pixels, and something here is not of whole pixels.
-    pub fn world(&self, tuning: &Tuning) -> Result<(World<&Grid>, wumple_core::CharacterId), Diagnostic> {
+    pub fn world(&self, tuning: &Tuning) -> Result<(World<&Grid>, CharacterId), Diagnostic> {
+        let mut world = self.world_without_character(tuning)?;
+        match world.add_character(tuning.clone(), self.spawn()) {
+            Ok(id) => Ok((world, id)),
+            Err(error) => Err(self.spawn_place.with_message(self.spawn_message(error, tuning))),
+        }
+    }
+
+    /// The same with the character's feet at a place, px, y down; why not is said in words.
+    pub(crate) fn world_from(&self, tuning: &Tuning, feet: DVec2) -> Result<(World<&Grid>, CharacterId), String> {
+        let mut world = self.world_without_character(tuning).map_err(|error| error.message().to_owned())?;
+        match world.add_character(tuning.clone(), feet) {
+            Ok(id) => Ok((world, id)),
+            Err(error) => Err(self.start_message(error)),
+        }
+    }
+
+    /// A world with its platforms and props.
+    fn world_without_character(&self, tuning: &Tuning) -> Result<World<&Grid>, Diagnostic> {
         let platforms = Platforms::new(&self.platforms, tuning.rate())
             .map_err(|error| self.spawn_place.with_message(error.to_string()))?;
         let mut world = World::with_platforms(&self.grid, platforms);
@@ -141,10 +159,7 @@ impl Level {
             let prop = prop.for_tuning(tuning).map_err(|errors| wrong(errors.to_string()))?;
             world.add_prop(prop, feet).map_err(|error| wrong(self.start_message(error)))?;
         }
-        match world.add_character(tuning.clone(), self.spawn()) {
-            Ok(id) => Ok((world, id)),
-            Err(error) => Err(self.spawn_place.with_message(self.spawn_message(error, tuning))),
-        }
+        Ok(world)
     }
 
     fn spawn_message(&self, error: StartError, tuning: &Tuning) -> String {
