@@ -1,6 +1,6 @@
 //! A whole run from files to a figure and a trace.
 
-use wumple::figures::run_figure;
+use wumple::figures::{Page, run_figure};
 use wumple::{ButtonsFile, Level, TuningFile, demo, write_whole};
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
@@ -14,7 +14,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         println!("{:>4}  {:<6} {}", row.tick, row.state, row.events);
     }
 
-    write_whole("run.svg".as_ref(), run_figure(&room, &dab, &trace).svg().as_bytes(), true)?;
+    write_whole("run.svg".as_ref(), run_figure(&room, &dab, &trace, &[], &Page::default()).svg().as_bytes(), true)?;
     write_whole("run.csv".as_ref(), trace.to_csv().as_bytes(), true)?;
     Ok(())
 }

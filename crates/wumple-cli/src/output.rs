@@ -3,9 +3,9 @@
 use std::io::{self, Write};
 use std::path::{Path, PathBuf};
 
-use clap::ValueEnum;
+use clap::{Args, ValueEnum};
 use comfy_table::{CellAlignment, LineStyle, Table, TableStyle};
-use wumple::figures::Figure;
+use wumple::figures::{Figure, Page, TileArea};
 
 use crate::failure::Failure;
 use crate::files::Files;
@@ -54,22 +54,79 @@ pub(crate) fn say(words: &str) {
 
 const LINE_UNDER_HEAD: TableStyle = TableStyle::new().header_separator(LineStyle::none().fill('─').junction('─'));
 
-/// A table for people: a line under its head, numbers to the right.
+/// How wide a table may be where nobody says: not on a terminal, and no COLUMNS set.
+const USUAL_WIDTH: usize = 80;
+/// A column of words is not made narrower.
+const NARROWEST: usize = 20;
+
+/// A table for people that fits their terminal: a line under its head, numbers to the right.
 pub(crate) fn table(head: &[&str], rows: impl IntoIterator<Item = Vec<String>>) -> String {
-    let mut table = Table::new();
-    table.load_style(LINE_UNDER_HEAD).set_header(head.iter().copied());
-    let mut numeric = vec![true; head.len()];
-    for row in rows {
-        for (column, cell) in row.iter().enumerate() {
-            numeric[column] &=
-                cell.is_empty() || cell.starts_with(|letter: char| letter.is_ascii_digit() || letter == '-');
-        }
-        table.add_row(row);
+    let told = || std::env::var("COLUMNS").ok().and_then(|columns| columns.parse().ok());
+    let terminal = terminal_size::terminal_size().map(|(width, _)| usize::from(width.0));
+    table_within(told().or(terminal).unwrap_or(USUAL_WIDTH).max(40), head, rows.into_iter().collect())
+}
+
+/// Too wide, its columns of words are broken into lines; if that does not do, it becomes several, each with the
+/// first columns.
+fn table_within(width: usize, head: &[&str], mut rows: Vec<Vec<String>>) -> String {
+    let is_number =
+        |cell: &str| cell.is_empty() || cell.starts_with(|letter: char| letter.is_ascii_digit() || letter == '-');
+    let numeric: Vec<bool> = (0..head.len()).map(|column| rows.iter().all(|row| is_number(&row[column]))).collect();
+    let letters = |text: &str| text.chars().count();
+    let widths: Vec<usize> = (0..head.len())
+        .map(|column| rows.iter().map(|row| letters(&row[column])).chain([letters(head[column])]).max().unwrap_or(0))
+        .collect();
+    // A blank before, and three between.
+    let total = |columns: &[usize]| columns.iter().map(|column| widths[*column] + 3).sum::<usize>().saturating_sub(2);
+    let all: Vec<usize> = (0..head.len()).collect();
+    let over = total(&all).saturating_sub(width);
+    let widest = all.iter().copied().filter(|column| !numeric[*column]).max_by_key(|column| widths[*column]);
+    if over == 0 {
+        return plain_table(head, &rows, &numeric, &all);
     }
-    for (column, numeric) in table.column_iter_mut().zip(numeric) {
-        column.set_cell_alignment(if numeric { CellAlignment::Right } else { CellAlignment::Left });
+    if let Some(column) = widest.filter(|column| widths[*column] >= over + NARROWEST) {
+        rows.iter_mut().for_each(|row| row[column] = in_lines(&row[column], widths[column] - over));
+        return plain_table(head, &rows, &numeric, &all);
+    }
+    let keys = numeric.iter().position(|numeric| *numeric).unwrap_or(1).max(1).min(head.len());
+    let mut tables = Vec::new();
+    let mut columns: Vec<usize> = (0..keys).collect();
+    for column in keys..head.len() {
+        if columns.len() > keys && total(&[&columns[..], &[column]].concat()) > width {
+            tables.push(plain_table(head, &rows, &numeric, &columns));
+            columns.truncate(keys);
+        }
+        columns.push(column);
+    }
+    tables.push(plain_table(head, &rows, &numeric, &columns));
+    tables.join("\n")
+}
+
+fn plain_table(head: &[&str], rows: &[Vec<String>], numeric: &[bool], columns: &[usize]) -> String {
+    let mut table = Table::new();
+    table.load_style(LINE_UNDER_HEAD).set_header(columns.iter().map(|column| head[*column]));
+    for row in rows {
+        table.add_row(columns.iter().map(|column| &row[*column]));
+    }
+    for (column, index) in table.column_iter_mut().zip(columns) {
+        column.set_cell_alignment(if numeric[*index] { CellAlignment::Right } else { CellAlignment::Left });
     }
     table.trim_fmt() + "\n"
+}
+
+/// A cell in lines of so many letters, broken between words.
+fn in_lines(cell: &str, width: usize) -> String {
+    let mut lines = vec![String::new()];
+    for word in cell.split(' ') {
+        let line = lines.last_mut().expect("there is one");
+        if line.is_empty() || line.chars().count() + 1 + word.chars().count() <= width {
+            *line += if line.is_empty() { "" } else { " " };
+            *line += word;
+        } else {
+            lines.push(word.to_owned());
+        }
+    }
+    lines.join("\n")
 }
 
 /// Checks that a figure's name has an ending that says how to write it: a mistake is better told before
@@ -78,6 +135,9 @@ pub(crate) fn figure_path(text: &str) -> Result<PathBuf, String> {
     let path = PathBuf::from(text);
     match ending(&path) {
         Some("svg" | "png") => Ok(path),
+        Some(ending) if ["svg", "png"].contains(&ending.to_lowercase().as_str()) => {
+            Err(format!("a figure's name must end in .svg or .png, in small letters, not .{ending}"))
+        }
         _ => Err("a figure's name must end in .svg or .png".into()),
     }
 }
@@ -95,6 +155,49 @@ fn ending(path: &Path) -> Option<&str> {
     path.extension().and_then(|ending| ending.to_str())
 }
 
+/// What a figure over a level shows, and how large it is.
+#[derive(Args)]
+pub(crate) struct PageOptions {
+    /// The tiles that the figure shows [default: all, or those around the run where the level is large]
+    #[arg(long, value_name = "COLUMN,ROW..COLUMN,ROW", value_parser = tile_area)]
+    area: Option<TileArea>,
+    /// The figure's width and height in px [default: 1280x800, or less high]
+    #[arg(long, value_name = "WxH", value_parser = size)]
+    size: Option<(u32, u32)>,
+}
+
+impl PageOptions {
+    pub(crate) fn page(&self) -> Page {
+        Page { size: self.size, area: self.area }
+    }
+}
+
+/// A column and a row: 8,14.
+pub(crate) fn place(text: &str) -> Result<(u32, u32), String> {
+    let wrong = || String::from("a place is a column and a row, such as 8,14");
+    let (column, row) = text.split_once(',').ok_or_else(wrong)?;
+    let number = |part: &str| part.trim().parse().map_err(|_| wrong());
+    Ok((number(column)?, number(row)?))
+}
+
+fn tile_area(text: &str) -> Result<TileArea, String> {
+    let wrong = || String::from("an area is its first and its last tile, such as 8,2..40,14");
+    let (first, last) = text.split_once("..").ok_or_else(wrong)?;
+    let (first, last) = (place(first).map_err(|_| wrong())?, place(last).map_err(|_| wrong())?);
+    if last.0 < first.0 || last.1 < first.1 {
+        return Err("the last tile of an area is not left of the first and not above it".into());
+    }
+    Ok(TileArea { first, last })
+}
+
+fn size(text: &str) -> Result<(u32, u32), String> {
+    let number = |part: &str, least: u32| part.trim().parse().ok().filter(|px| (least..=8000).contains(px));
+    let (width, height) = text.split_once('x').unwrap_or((text, ""));
+    number(width, 400)
+        .zip(number(height, 300))
+        .ok_or_else(|| "a size is from 400x300 to 8000x8000, such as 1920x1080".into())
+}
+
 /// Writes a figure in the form that its name asks for.
 pub(crate) fn write_figure(files: &Files, path: &Path, figure: &Figure) -> Result<(), Failure> {
     let contents = match ending(path) {
@@ -104,4 +207,41 @@ pub(crate) fn write_figure(files: &Files, path: &Path, figure: &Figure) -> Resul
     files.write(path, &contents)?;
     say(&format!("figure: {}", path.display()));
     Ok(())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn rows() -> Vec<Vec<String>> {
+        let row = |jump: &str, numbers: [&str; 4], words: &str| {
+            [vec![jump.to_owned()], numbers.map(str::to_owned).into(), vec![words.to_owned()]].concat()
+        };
+        vec![
+            row("tap", ["1.2", "19.2", "0.208", "13"], "landed:256, entered:pickup, and other things that take room"),
+            row("running", ["3.401", "54.419", "0.36", "22"], "lost-ground"),
+        ]
+    }
+
+    const HEAD: [&str; 6] = ["jump", "height tiles", "px", "apex s", "tick", "events"];
+
+    #[test]
+    fn a_table_fits_or_breaks_its_words_or_becomes_several() {
+        let wide = table_within(200, &HEAD, rows());
+        assert_eq!(wide.lines().count(), 4);
+        let broken = table_within(80, &HEAD, rows());
+        assert_eq!(broken.lines().count(), 5, "{broken}");
+        let several = table_within(40, &HEAD, rows());
+        assert!(several.matches("jump").count() == 2 && several.matches("running").count() == 2, "{several}");
+        for (width, text) in [(200, &wide), (80, &broken), (40, &several)] {
+            let longest = text.lines().map(|line| line.chars().count()).max().unwrap();
+            // Words that are one cannot be broken: the last block has one column of them.
+            assert!(longest <= width || width == 40, "{longest} in {width}:\n{text}");
+            assert!(text.contains("54.419") && text.contains("lost-ground"));
+        }
+        assert!(
+            table_within(60, &HEAD[..5], rows().into_iter().map(|row| row[..5].to_vec()).collect()).lines().count()
+                == 4
+        );
+    }
 }

@@ -2,7 +2,7 @@
 #![cfg(feature = "figures")]
 
 use wumple::figures::{
-    Figure, arcs_figure, body_figure, compare_figure, compare_time_figure, level_arcs_figure, level_figure,
+    Figure, Page, arcs_figure, body_figure, compare_figure, compare_time_figure, level_arcs_figure, level_figure,
     ride_figure, run_figure, run_time_figure, time_figure, trial_figure,
 };
 use wumple::{
@@ -24,17 +24,17 @@ fn figures() -> [Figure; 16] {
     let [compared, compared_over_time] = compared(&level, &dab);
     [
         arcs_figure(&arcs([&dab])),
-        level_figure(&level, Some(&dab)),
-        run_figure(&level, &dab, &trace),
+        level_figure(&level, Some(&dab), &Page::default()),
+        run_figure(&level, &dab, &trace, &[], &Page::default()),
         time_figure(&arcs([&dab])),
-        level_arcs_figure(&level, &level_arcs(&level, &dab, (9, 13)).unwrap()),
+        level_arcs_figure(&level, &level_arcs(&level, &dab, (9, 13)).unwrap(), &Page::default()),
         body_figure(&climbing),
-        run_time_figure(&store.0, &climbing, &store.2, &store.1),
-        run_figure(&racks.0, &climbing, &racks.2),
-        level_figure(&slip.0, None),
-        run_figure(&yard.0, &climbing, &yard.2),
-        level_figure(&loft.0, Some(&climbing)),
-        run_time_figure(&yard.0, &climbing, &yard.2, &yard.1),
+        run_time_figure(&store.0, &climbing, &store.2, &store.1, &[]),
+        run_figure(&racks.0, &climbing, &racks.2, &[], &Page::default()),
+        level_figure(&slip.0, None, &Page::default()),
+        run_figure(&yard.0, &climbing, &yard.2, &[], &Page::default()),
+        level_figure(&loft.0, Some(&climbing), &Page::default()),
+        run_time_figure(&yard.0, &climbing, &yard.2, &yard.1, &[]),
         ride_figure(&yard.0, &climbing, &yard.2, Carrier::Platform(1)).unwrap(),
         compared,
         compared_over_time,
@@ -51,7 +51,10 @@ fn compared(level: &Level, dab: &TuningFile) -> [Figure; 2] {
     let kept = ComparedRun::of_trace("kept", dab.trace.clone());
     let runs = [strict, dab, kept];
     let comparison = compare(&runs, 16.0);
-    [compare_figure(level, &runs, &comparison), compare_time_figure(&runs, &comparison, Some(&timeline), 16.0)]
+    [
+        compare_figure(level, &runs, &comparison, &Page::default()),
+        compare_time_figure(&runs, &comparison, Some(&timeline), 16.0),
+    ]
 }
 
 fn failed_trial() -> TrialOutcome {

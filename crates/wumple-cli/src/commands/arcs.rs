@@ -7,7 +7,7 @@ use wumple::{ArcKind, ArcsReport, JumpArc, Level, LevelArc, TuningArcs, TuningFi
 
 use crate::failure::Failure;
 use crate::files::{Files, Maps};
-use crate::output::{self, Format};
+use crate::output::{self, Format, PageOptions};
 
 /// Measures the jumps of a tuning: height, reach and time, in tiles and px
 ///
@@ -36,8 +36,10 @@ pub(crate) struct Arcs {
     level: Option<PathBuf>,
     #[command(flatten)]
     maps: Maps,
+    #[command(flatten)]
+    page: PageOptions,
     /// The tile that the feet stand in, at the middle of its bottom edge
-    #[arg(long, value_name = "COLUMN,ROW", value_parser = place, requires = "level")]
+    #[arg(long, value_name = "COLUMN,ROW", value_parser = output::place, requires = "level")]
     at: Option<(u32, u32)>,
     /// How to print the numbers
     #[arg(long, value_enum, default_value_t)]
@@ -50,13 +52,6 @@ struct LevelReport<'a> {
     format: &'static str,
     level: &'a str,
     arcs: &'a [LevelArc],
-}
-
-fn place(text: &str) -> Result<(u32, u32), String> {
-    let wrong = || String::from("a place is a column and a row, such as 8,14");
-    let (column, row) = text.split_once(',').ok_or_else(wrong)?;
-    let number = |part: &str| part.trim().parse().map_err(|_| wrong());
-    Ok((number(column)?, number(row)?))
 }
 
 impl Arcs {
@@ -112,7 +107,7 @@ impl Arcs {
             Format::Csv => output::print(&wumple::level_arcs_to_csv(&arcs))?,
         }
         match &self.figure {
-            Some(path) => output::write_figure(files, path, &level_arcs_figure(level, &arcs)),
+            Some(path) => output::write_figure(files, path, &level_arcs_figure(level, &arcs, &self.page.page())),
             None => Ok(()),
         }
     }
@@ -139,13 +134,13 @@ fn jumps(tuning: &TuningArcs) -> String {
     let head = [
         "jump",
         "height tiles",
-        "px",
+        "height px",
         "apex s",
-        "tick",
+        "apex tick",
         "air s",
-        "ticks",
+        "air ticks",
         "reach tiles",
-        "px",
+        "reach px",
         "off px/s",
         "on px/s",
         "top quarter",
@@ -242,7 +237,7 @@ fn differences(report: &ArcsReport) -> String {
 }
 
 fn level_table(arcs: &[LevelArc]) -> String {
-    let head = ["tuning", "jump", "height tiles", "px", "ends", "on", "column", "row", "after s", "what met it"];
+    let head = ["tuning", "jump", "height tiles", "height px", "ends", "on", "column", "row", "after s", "what met it"];
     output::table(
         &head,
         arcs.iter().map(|arc| {

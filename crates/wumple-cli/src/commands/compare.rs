@@ -8,7 +8,7 @@ use wumple::{
 
 use crate::failure::Failure;
 use crate::files::{Files, Maps};
-use crate::output::{self, Format};
+use crate::output::{self, Format, PageOptions};
 use crate::script::Script;
 
 /// Puts runs side by side: where they part, what differs, what each press led to
@@ -29,6 +29,8 @@ pub(crate) struct Compare {
     level: Option<PathBuf>,
     #[command(flatten)]
     maps: Maps,
+    #[command(flatten)]
+    page: PageOptions,
     #[command(flatten)]
     script: Script,
     /// Draw the paths over the level, with the hitboxes at the same moments (.svg or .png)
@@ -74,7 +76,7 @@ impl Compare {
             Format::Csv => output::print(&comparison.to_csv())?,
         }
         if let (Some(path), Some(level)) = (&self.figure, &level) {
-            output::write_figure(&files, path, &compare_figure(level, &runs, &comparison))?;
+            output::write_figure(&files, path, &compare_figure(level, &runs, &comparison, &self.page.page()))?;
         }
         if let Some(path) = &self.time_figure {
             // Bars are drawn in ticks of the first run.

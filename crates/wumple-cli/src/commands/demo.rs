@@ -2,10 +2,10 @@ use std::path::{Path, PathBuf};
 
 use clap::Args;
 use wumple::figures::{
-    Figure, arcs_figure, body_figure, compare_figure, level_figure, ride_figure, run_figure, run_time_figure,
+    Figure, Page, arcs_figure, body_figure, compare_figure, level_figure, ride_figure, run_figure, run_time_figure,
     time_figure,
 };
-use wumple::{ButtonsFile, ComparedRun, Level, Timeline, Trace, TrialFile, TuningFile, Zone, demo};
+use wumple::{ButtonsFile, ComparedRun, Level, Timeline, Trace, TrialFile, TuningFile, WhyLog, Zone, demo};
 
 use super::{arcs, compare, run};
 use crate::failure::Failure;
@@ -28,6 +28,7 @@ struct Toured {
     level: Level,
     timeline: Timeline,
     trace: Trace,
+    log: WhyLog,
 }
 
 impl Demo {
@@ -45,7 +46,7 @@ impl Demo {
 
         self.write("dab-arcs", &arcs_figure(&report))?;
         self.write("dab-jump-over-time", &time_figure(&report))?;
-        self.write("throwing-room", &level_figure(&throwing.level, Some(&dab)))?;
+        self.write("throwing-room", &level_figure(&throwing.level, Some(&dab), &Page::default()))?;
         self.write_run("throwing-room", &throwing, &dab)?;
         self.write("climbing-dab-hitbox", &body_figure(&climbing))?;
         let mut rows = Vec::new();
@@ -99,7 +100,7 @@ impl Demo {
         let comparison = wumple::compare(&runs, dab.scale.tile);
         output::print("\nA press two ticks after an edge (too-late.buttons), without coyote time and with it:\n")?;
         output::print(&compare::tables(&comparison))?;
-        self.write("a-late-press-compared", &compare_figure(level, &runs, &comparison))
+        self.write("a-late-press-compared", &compare_figure(level, &runs, &comparison, &Page::default()))
     }
 
     /// The trials of the demo; of files that somebody changed nothing is promised.
@@ -124,9 +125,9 @@ impl Demo {
     }
 
     fn write_run(&self, name: &str, toured: &Toured, tuning: &TuningFile) -> Result<(), Failure> {
-        let Toured { level, timeline, trace } = toured;
-        self.write(&format!("{name}-run"), &run_figure(level, tuning, trace))?;
-        self.write(&format!("{name}-run-over-time"), &run_time_figure(level, tuning, trace, timeline))?;
+        let Toured { level, timeline, trace, log } = toured;
+        self.write(&format!("{name}-run"), &run_figure(level, tuning, trace, log.presses(), &Page::default()))?;
+        self.write(&format!("{name}-run-over-time"), &run_time_figure(level, tuning, trace, timeline, log.presses()))?;
         Ok(wumple::write_whole(&self.path(&format!("{name}-run.csv")), trace.to_csv().as_bytes(), true)?)
     }
 
@@ -152,8 +153,9 @@ fn tour(name: &str, level: &str, buttons: &str, tuning: &TuningFile) -> Result<T
     let level = Level::parse(&format!("{name}.level.toml"), level)?;
     let buttons = ButtonsFile::parse(&format!("{name}.buttons"), buttons, &tuning.scale)?;
     let (timeline, _) = buttons.at_rate(tuning.tuning.rate())?;
-    let trace = wumple::run(&level, &tuning.tuning, &timeline, timeline.last_tick() + 30)?;
-    Ok(Toured { level, timeline, trace })
+    let mut log = WhyLog::default();
+    let trace = wumple::run_told(&level, &tuning.tuning, &timeline, timeline.last_tick() + 30, &mut log)?;
+    Ok(Toured { level, timeline, trace, log })
 }
 
 /// The tick in which the run comes to the goal.

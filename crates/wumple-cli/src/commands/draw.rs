@@ -6,7 +6,7 @@ use wumple::{Level, Passage, Timeline, Trace, TuningFile, picture_notes, short, 
 
 use crate::failure::Failure;
 use crate::files::{Files, Maps};
-use crate::output;
+use crate::output::{self, PageOptions};
 use crate::script::at_rate;
 
 /// Draws a level: its tiles, platforms with their routes, props, zones and edges, and the hitbox of a
@@ -25,6 +25,8 @@ pub(crate) struct Draw {
     level: PathBuf,
     #[command(flatten)]
     maps: Maps,
+    #[command(flatten)]
+    page: PageOptions,
     /// Whose hitbox and wall probes to draw at the spawn (*.tuning.toml)
     #[arg(long, value_name = "FILE")]
     tuning: Option<PathBuf>,
@@ -57,11 +59,13 @@ impl Draw {
             }
         }
         let Some(tuning) = tuning else {
-            return output::write_figure(&files, &self.figure, &level_figure(&level, None));
+            return output::write_figure(&files, &self.figure, &level_figure(&level, None, &self.page.page()));
         };
         match &self.trace {
             Some(path) => self.draw_trace(&files, &level, &tuning, &files.trace(path, &level.names)?)?,
-            None => output::write_figure(&files, &self.figure, &level_figure(&level, Some(&tuning)))?,
+            None => {
+                output::write_figure(&files, &self.figure, &level_figure(&level, Some(&tuning), &self.page.page()))?
+            }
         }
         for passage in tight_passages(&level, tuning.tuning.body()) {
             output::print(&passage_words(&passage, &tuning))?;
@@ -76,13 +80,13 @@ impl Draw {
     }
 
     fn draw_trace(&self, files: &Files, level: &Level, tuning: &TuningFile, trace: &Trace) -> Result<(), Failure> {
-        output::write_figure(files, &self.figure, &run_figure(level, tuning, trace))?;
+        output::write_figure(files, &self.figure, &run_figure(level, tuning, trace, &[], &self.page.page()))?;
         let Some(path) = &self.time_figure else { return Ok(()) };
         let timeline = match &self.buttons {
             Some(buttons) => at_rate(&files.buttons(buttons, &tuning.scale)?, trace.rate)?,
             None => Timeline::default(),
         };
-        output::write_figure(files, path, &run_time_figure(level, tuning, trace, &timeline))
+        output::write_figure(files, path, &run_time_figure(level, tuning, trace, &timeline, &[]))
     }
 }
 

@@ -8,7 +8,7 @@ use wumple::{Carrier, Level, Trace, TraceRow, TuningFile, WhyLine, WhyLog, short
 
 use crate::failure::Failure;
 use crate::files::{Files, Maps};
-use crate::output::{self, Format};
+use crate::output::{self, Format, PageOptions};
 use crate::script::Script;
 
 /// Runs a character through a level and says what happened
@@ -28,6 +28,8 @@ pub(crate) struct Run {
     level: PathBuf,
     #[command(flatten)]
     maps: Maps,
+    #[command(flatten)]
+    page: PageOptions,
     /// How the character moves (*.tuning.toml)
     #[arg(long, value_name = "FILE")]
     tuning: PathBuf,
@@ -66,7 +68,7 @@ impl Run {
             output::say(&format!("warning: {warning}"));
         }
         let mut log = WhyLog::default();
-        let trace = if self.why {
+        let trace = if self.why || self.figure.is_some() || self.time_figure.is_some() {
             wumple::run_told(&level, &tuning.tuning, &timeline, ticks, &mut log)?
         } else {
             wumple::run(&level, &tuning.tuning, &timeline, ticks)?
@@ -83,10 +85,10 @@ impl Run {
             write_trace(&files, path, &trace)?;
         }
         if let Some(path) = &self.figure {
-            output::write_figure(&files, path, &run_figure(&level, &tuning, &trace))?;
+            output::write_figure(&files, path, &run_figure(&level, &tuning, &trace, log.presses(), &self.page.page()))?;
         }
         if let Some(path) = &self.time_figure {
-            output::write_figure(&files, path, &run_time_figure(&level, &tuning, &trace, &timeline))?;
+            output::write_figure(&files, path, &run_time_figure(&level, &tuning, &trace, &timeline, log.presses()))?;
         }
         if let Some(path) = &self.ride_figure {
             let carrier = self.carrier(&trace)?;

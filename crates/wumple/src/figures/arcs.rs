@@ -2,8 +2,7 @@ use super::Figure;
 use super::frame::{Frame, Vertical};
 use super::labels::{self, Labels};
 use super::paper::{
-    Area, Colour, Dash, INK, LegendEntry, Marker, Point, SERIES, SMOKE, Sheet, Words, legend, line_sample, stroke,
-    text_width,
+    Area, Dash, INK, LegendEntry, Marker, Point, SMOKE, Sheet, Words, legend, line_sample, series, stroke, text_width,
 };
 use crate::analysis::{ArcKind, ArcsReport, JumpArc, TuningArcs};
 use crate::quantity::short;
@@ -11,7 +10,7 @@ use crate::quantity::short;
 /// The part of the page that data gets.
 const AREA: Area = Area { left: 76.0, top: 96.0, right: 1204.0, bottom: 722.0 };
 
-/// Draws the arcs of one or several tunings (five at most are told apart): height over distance, at one
+/// Draws the arcs of one or several tunings: height over distance, at one
 /// scale, the running jump with the band down to the tap, and the standing jump as the line above the take-off.
 pub fn arcs_figure(report: &ArcsReport) -> Figure {
     let names: Vec<&str> = report.tunings.iter().map(|tuning| tuning.name.as_str()).collect();
@@ -62,21 +61,27 @@ fn draw(sheet: &mut Sheet<'_>, report: &ArcsReport) {
         sheet.fill_area(&ground, SMOKE, 0.35);
         sheet.line(&[(ground.left, ground.top), (ground.right, ground.top)], stroke(INK, 1.2));
     }
-    for tuning in &report.tunings {
-        draw_hitboxes(sheet, &frame, tuning);
+    let mut boxes: Vec<Area> = report.tunings.iter().flat_map(|tuning| hitboxes(&frame, tuning)).collect();
+    boxes.sort_by(|a, b| a.left.total_cmp(&b.left).then(a.top.total_cmp(&b.top)));
+    boxes.dedup_by(|a, b| {
+        (a.left - b.left).abs() < 0.5 && (a.top - b.top).abs() < 0.5 && (a.right - b.right).abs() < 0.5
+    });
+    for area in &boxes {
+        sheet.fill_area(area, SMOKE, 0.12);
+        sheet.outline(area, stroke(SMOKE, 1.0).faint(0.7));
     }
-    for (tuning, series) in report.tunings.iter().zip(SERIES.iter().cycle()) {
-        draw_arcs(sheet, &frame, tuning, series, dot_every(report));
+    for (index, tuning) in report.tunings.iter().enumerate() {
+        draw_arcs(sheet, &frame, tuning, index, dot_every(report));
     }
     draw_labels(sheet, &frame, report);
     frame.sides(sheet, tile, ("tiles from the take-off", "height of the feet, tiles"));
     let entries: Vec<LegendEntry<'_>> = report
         .tunings
         .iter()
-        .zip(SERIES.iter().cycle())
-        .map(|(tuning, series)| LegendEntry {
-            words: &tuning.name,
-            sample: line_sample(stroke(series.0, 2.2).dashed(series.1)),
+        .enumerate()
+        .map(|(index, tuning)| {
+            let (colour, dash, _) = series(index);
+            LegendEntry { words: &tuning.name, sample: line_sample(stroke(colour, 2.2).dashed(dash)) }
         })
         .collect();
     legend(sheet, AREA.right, 62.0, &entries);
@@ -84,14 +89,8 @@ fn draw(sheet: &mut Sheet<'_>, report: &ArcsReport) {
 
 /// The running jump with its dots, the band between it and the tap, and straight up the standing jump,
 /// with the air jump above it; the jump off a wall that stands at the take-off.
-fn draw_arcs(
-    sheet: &mut Sheet<'_>,
-    frame: &Frame,
-    tuning: &TuningArcs,
-    series: &(Colour, Dash, Marker),
-    dot_every: u64,
-) {
-    let (colour, dash, marker) = *series;
+fn draw_arcs(sheet: &mut Sheet<'_>, frame: &Frame, tuning: &TuningArcs, index: usize, dot_every: u64) {
+    let (colour, dash, marker) = series(index);
     let Some(running) = tuning.arc(ArcKind::Running) else { return };
     let run = curve(frame, running, 0.0);
     if let Some(tap) = hop_below(tuning) {
@@ -107,15 +106,23 @@ fn draw_arcs(
     if let Some(wall) = tuning.arc(ArcKind::Wall) {
         sheet.line(&curve(frame, wall, 0.0), stroke(colour, 1.3).dashed(Dash::LongShort));
     }
-    let ground = frame.at(0.0, 0.0);
+    // Straight up, those of several beside one another, each with its own end.
+    let beside = |height: f64| {
+        let (x, y) = frame.at(0.0, height);
+        (x - BESIDE * index as f64, y)
+    };
     if let Some(full) = tuning.arc(ArcKind::Full) {
-        sheet.line(&[ground, frame.at(0.0, full.apex_height_px)], stroke(colour, 1.3));
+        let top = beside(full.apex_height_px);
+        sheet.line(&[beside(0.0), top], stroke(colour, 1.6));
+        sheet.line(&[(top.0 - 2.5, top.1), (top.0 + 2.5, top.1)], stroke(colour, 1.6));
         if let Some(air) = tuning.arc(ArcKind::Air) {
-            let line = stroke(colour, 1.3).dashed(Dash::Dots);
-            sheet.line(&[frame.at(0.0, full.apex_height_px), frame.at(0.0, air.apex_height_px)], line);
+            sheet.line(&[top, beside(air.apex_height_px)], stroke(colour, 1.3).dashed(Dash::Dots));
         }
     }
 }
+
+/// So far apart stand the jumps straight up of several tunings, px of the page.
+const BESIDE: f64 = 6.0;
 
 /// The tap, where letting go changes anything.
 fn hop_below(tuning: &TuningArcs) -> Option<&JumpArc> {
@@ -138,15 +145,11 @@ fn curve(frame: &Frame, arc: &JumpArc, speed: f64) -> Vec<Point> {
 }
 
 /// The hitbox at the take-off, the apex and the landing of the running jump.
-fn draw_hitboxes(sheet: &mut Sheet<'_>, frame: &Frame, tuning: &TuningArcs) {
-    let Some(arc) = tuning.arcs.iter().find(|arc| arc.kind == ArcKind::Running) else { return };
+fn hitboxes(frame: &Frame, tuning: &TuningArcs) -> Vec<Area> {
+    let Some(arc) = tuning.arcs.iter().find(|arc| arc.kind == ArcKind::Running) else { return Vec::new() };
     let half = tuning.body.half_width();
-    for (x, y) in [(0.0, 0.0), apex_place(arc), (arc.reach_px, 0.0)] {
-        if let Some(area) = frame.cut((x - half, x + half), (y, y + tuning.body.height)) {
-            sheet.fill_area(&area, SMOKE, 0.12);
-            sheet.outline(&area, stroke(SMOKE, 1.0).faint(0.7));
-        }
-    }
+    let places = [(0.0, 0.0), apex_place(arc), (arc.reach_px, 0.0)];
+    places.into_iter().filter_map(|(x, y)| frame.cut((x - half, x + half), (y, y + tuning.body.height))).collect()
 }
 
 fn apex_place(arc: &JumpArc) -> (f64, f64) {
@@ -164,9 +167,12 @@ fn draw_labels(sheet: &mut Sheet<'_>, frame: &Frame, report: &ArcsReport) {
     let data = curves.chain(taps.flat_map(|(tap, running)| curve(frame, tap, run_speed(running)))).collect();
     let mut labels = Labels::new(frame.area.grown(-3.0), data);
     let mut said: Vec<(Point, Vec<String>, Vec<&str>)> = Vec::new();
-    for tuning in &report.tunings {
+    for (index, tuning) in report.tunings.iter().enumerate() {
         for arc in &tuning.arcs {
-            for (point, words) in marks(frame, tuning, arc) {
+            for (mut point, words) in marks(frame, tuning, arc) {
+                if arc.kind == ArcKind::Air {
+                    point.0 -= BESIDE * index as f64;
+                }
                 match said.iter_mut().find(|(_, other, _)| *other == words) {
                     Some((_, _, names)) => names.push(&tuning.name),
                     None => said.push((point, words, vec![&tuning.name])),
@@ -182,8 +188,8 @@ fn draw_labels(sheet: &mut Sheet<'_>, frame: &Frame, report: &ArcsReport) {
         }
         labels.keep_free(Area { left: point.0, top: point.1, right: point.0, bottom: point.1 }.grown(5.0));
         sheet.marker(point, Marker::Disc, 4.2, INK);
-        if let Some(area) = labels.place(point, &words) {
-            labels::draw(sheet, point, &area, &words);
+        if let Some(placed) = labels.place(point, &words) {
+            labels::draw(sheet, point, &placed, &words);
         }
     }
 }

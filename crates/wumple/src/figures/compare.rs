@@ -1,45 +1,62 @@
 use super::Figure;
 use super::button_bars::ButtonBars;
 use super::frame::Frame;
-use super::labels::{self, Labels};
-use super::level::{draw_map, finish_map, kept_free, tile_entries};
+use super::labels;
+use super::layout::{Layout, Page};
+use super::level::{draw_map, finish_map, labels_over, tile_entries};
 use super::panel::Panel;
 use super::paper::{
-    Area, Colour, Dash, INK, LegendEntry, Marker, PLUM, Point, SERIES, Sheet, Words, legend, line_sample, stroke,
+    Area, Colour, Dash, INK, LegendEntry, Marker, PLUM, Point, Series, Sheet, Words, legend, line_sample, series,
+    stroke,
 };
 use super::platforms::area_of;
+use super::run::{in_map, seen_of};
 use crate::analysis::{ComparedRun, Comparison};
 use crate::files::{Level, Timeline};
 use crate::quantity::short;
-use wumple_core::TickReport;
+use wumple_core::{Body, Hitbox, TickReport};
 
 const LEFT: f64 = 92.0;
 const RIGHT: f64 = 1190.0;
 
 /// Draws runs over one level: the path of each in its own line, their hitboxes (of a trace: a mark at the
 /// feet) at the same moments, where they first are apart, and where each ends.
-pub fn compare_figure(level: &Level, runs: &[ComparedRun], comparison: &Comparison) -> Figure {
+pub fn compare_figure(level: &Level, runs: &[ComparedRun], comparison: &Comparison, page: &Page) -> Figure {
     let every = every_seconds(runs);
     let title = format!("{}: {}", level.name, names_of(runs));
     let caption = format!("{}; the hitboxes of all at the same moments, every {} s", rates_of(runs), short(every));
-    Sheet::page(&Words { title: &title, caption: &caption }, |sheet| {
-        let frame = draw_map(sheet, level);
-        for (run, series) in runs.iter().zip(SERIES.iter().cycle()) {
-            draw_moments(sheet, &frame, run, *series, every);
-        }
-        for (run, (colour, dash, _)) in runs.iter().zip(SERIES.iter().cycle()) {
-            let path: Vec<Point> = run.trace.rows.iter().map(|row| frame.at(row.feet.x, row.feet.y)).collect();
-            for part in frame.clip_path(&path) {
-                sheet.line(&part, stroke(*colour, 2.2).dashed(*dash));
+    let seen = runs.iter().filter_map(|run| seen_of(&run.body.unwrap_or(POINT), &run.trace));
+    let seen = seen.reduce(|a, b| Hitbox {
+        left: a.left.min(b.left),
+        right: a.right.max(b.right),
+        top: a.top.min(b.top),
+        bottom: a.bottom.max(b.bottom),
+    });
+    let layout = Layout::new(level, page, seen);
+    Sheet::page_of(layout.size, &Words { title: &title, caption: &caption }, |sheet| {
+        for frame in &layout.frames {
+            draw_map(sheet, frame, level);
+            for (index, run) in runs.iter().enumerate() {
+                draw_moments(sheet, frame, run, series(index), every);
             }
+            for (index, run) in runs.iter().enumerate() {
+                let (colour, dash, _) = series(index);
+                let path: Vec<Point> = run.trace.rows.iter().map(|row| frame.at(row.feet.x, row.feet.y)).collect();
+                for part in frame.clip_path(&path) {
+                    sheet.line(&part, stroke(colour, 2.2).dashed(dash));
+                }
+            }
+            finish_map(sheet, frame, level);
+            draw_labels(sheet, frame, level, runs, comparison);
         }
-        finish_map(sheet, &frame, level);
-        draw_labels(sheet, &frame, level, runs, comparison);
         let mut entries = series_entries(runs);
         entries.extend(tile_entries(level));
-        legend(sheet, 1204.0, 64.0, &entries);
+        layout.finish(sheet, level, &entries);
     })
 }
+
+/// A run whose hitbox is not known is where its feet are.
+const POINT: Body = Body { width: 0.0, height: 0.0 };
 
 /// Twenty moments at most, at a round number of ticks of the first run.
 fn every_seconds(runs: &[ComparedRun]) -> f64 {
@@ -53,13 +70,7 @@ fn longest_seconds(runs: &[ComparedRun]) -> f64 {
     runs.iter().map(|run| (run.trace.rows.len() - 1) as f64 / run.trace.rate).fold(0.0, f64::max)
 }
 
-fn draw_moments(
-    sheet: &mut Sheet<'_>,
-    frame: &Frame,
-    run: &ComparedRun,
-    (colour, _, marker): (Colour, Dash, Marker),
-    every: f64,
-) {
+fn draw_moments(sheet: &mut Sheet<'_>, frame: &Frame, run: &ComparedRun, (colour, _, marker): Series, every: f64) {
     let mut last = None;
     let rows =
         (0..).map_while(|moment| run.trace.rows.get((f64::from(moment) * every * run.trace.rate).round() as usize));
@@ -84,23 +95,21 @@ fn draw_moments(
 
 /// Where the runs part, and how each ends.
 fn draw_labels(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level, runs: &[ComparedRun], comparison: &Comparison) {
-    let feet = |row: &TickReport| frame.at(row.feet.x, row.feet.y);
-    let path = runs.iter().flat_map(|run| run.trace.rows.iter().map(feet));
-    let mut labels = Labels::new(frame.area.grown(-3.0), path.filter(|point| frame.area.contains(*point)).collect());
-    kept_free(frame, level).into_iter().for_each(|area| labels.keep_free(area));
+    let path = runs.iter().flat_map(|run| run.trace.rows.iter().map(|row| frame.at(row.feet.x, row.feet.y)));
+    let mut labels = labels_over(frame, level, path.collect());
     let mut marked: Vec<(Point, Vec<String>, Colour)> = Vec::new();
     if let Some(apart) = &comparison.apart
         && let Some(first) = apart.runs.iter().flatten().next()
     {
         marked.push((frame.at(first.x_px, first.y_px), vec![format!("apart from {} s", short(apart.time_s))], PLUM));
     }
-    for (numbers, (colour, ..)) in comparison.runs.iter().zip(SERIES.iter().cycle()) {
+    for (index, numbers) in comparison.runs.iter().enumerate() {
         let words = format!("{}: {} in tick {}", numbers.name, numbers.end, numbers.end_tick);
-        marked.push((frame.at(numbers.end_x_px, numbers.end_y_px), vec![words], *colour));
+        marked.push((frame.at(numbers.end_x_px, numbers.end_y_px), vec![words], series(index).0));
     }
+    marked.retain(|(point, ..)| frame.area.grown(12.0).contains(*point) || !in_map(level, frame, *point));
     for (point, ..) in &mut marked {
-        let Area { left, right, top, bottom } = frame.area;
-        *point = (point.0.clamp(left + 6.0, right - 6.0), point.1.clamp(top + 6.0, bottom - 6.0));
+        *point = frame.held(*point);
         labels.keep_free(Area { left: point.0, right: point.0, top: point.1, bottom: point.1 }.grown(4.0));
     }
     for (point, words, _) in &marked {
@@ -151,13 +160,13 @@ fn draw_over_time(
         let (low, high) = rows().map(value).fold((0.0, tile), |(low, high), v| (v.min(low), v.max(high)));
         (low * 1.1, high * 1.1)
     };
-    type Series = (&'static str, &'static str, (f64, f64), fn(&TickReport) -> f64);
-    let series: [Series; 3] = [
+    type Quantity = (&'static str, &'static str, (f64, f64), fn(&TickReport) -> f64);
+    let quantities: [Quantity; 3] = [
         ("height, tiles", "px", (0.0, tallest * 1.12), |row| -row.feet.y),
         ("sideways, tiles/s", "px/s", range(|row| row.velocity.x), |row| row.velocity.x),
         ("upward, tiles/s", "px/s", range(|row| -row.velocity.y), |row| -row.velocity.y),
     ];
-    for (index, (name, unit, y, value)) in series.into_iter().enumerate() {
+    for (index, (name, unit, y, value)) in quantities.into_iter().enumerate() {
         let top = 104.0 + index as f64 * (high + gap);
         let panel = Panel { area: Area { left: LEFT, right: RIGHT, top, bottom: top + high }, x, y };
         panel.times(sheet, None);
@@ -174,10 +183,11 @@ fn draw_over_time(
             sheet.line(&[(x, panel.area.top), (x, panel.area.bottom)], stroke(PLUM, 1.2).dashed(Dash::Short));
         }
         let base = if index == 0 { lowest } else { 0.0 };
-        for (run, (colour, dash, _)) in runs.iter().zip(SERIES.iter().cycle()) {
+        for (index, run) in runs.iter().enumerate() {
+            let (colour, dash, _) = series(index);
             let at = |row: &TickReport| panel.at(row.tick as f64 / run.trace.rate, base + value(row));
             let points: Vec<Point> = run.trace.rows.iter().map(at).collect();
-            sheet.line(&points, stroke(*colour, 2.0).dashed(*dash));
+            sheet.line(&points, stroke(colour, 2.0).dashed(dash));
         }
     }
     let strips = Panel { area: Area { left: LEFT, right: RIGHT, top: bottom, bottom: 716.0 }, x, y: (0.0, 1.0) };
@@ -196,11 +206,11 @@ fn rates_of(runs: &[ComparedRun]) -> String {
 }
 
 fn series_entries(runs: &[ComparedRun]) -> Vec<LegendEntry<'_>> {
-    let named = runs.iter().zip(SERIES.iter().cycle());
-    named
-        .map(|(run, (colour, dash, _))| LegendEntry {
-            words: &run.name,
-            sample: line_sample(stroke(*colour, 2.2).dashed(*dash)),
+    runs.iter()
+        .enumerate()
+        .map(|(index, run)| {
+            let (colour, dash, _) = series(index);
+            LegendEntry { words: &run.name, sample: line_sample(stroke(colour, 2.2).dashed(dash)) }
         })
         .collect()
 }

@@ -16,6 +16,9 @@ pub(super) struct Frame {
     upward: bool,
 }
 
+/// Tiles that are smaller on the page are drawn several as one, px.
+const SMALLEST: f64 = 3.0;
+
 /// Whether the second coordinate grows upward (heights) or downward (maps).
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(super) enum Vertical {
@@ -42,6 +45,35 @@ impl Frame {
             bottom: area.bottom - spare_y / 2.0,
         };
         Frame { area, origin: (x.0, if upward { y.0 } else { y.1 }), scale, upward }
+    }
+
+    /// What of the world the frame shows, along x and along y.
+    pub(super) fn shown(&self) -> ((f64, f64), (f64, f64)) {
+        let far = (self.origin.0 + self.area.width() / self.scale, self.area.height() / self.scale);
+        let y =
+            if self.upward { (self.origin.1, self.origin.1 + far.1) } else { (self.origin.1 - far.1, self.origin.1) };
+        ((self.origin.0, far.0), y)
+    }
+
+    /// The columns and rows of a map of so many that are shown, each from the first to the one after the last.
+    pub(super) fn tiles(&self, tile: f64, columns: i32, rows: i32) -> ((i32, i32), (i32, i32)) {
+        let (x, y) = self.shown();
+        let span = |(low, high): (f64, f64), count: i32| {
+            let first = ((low / tile + 1e-9).floor() as i32).clamp(0, count);
+            (first, ((high / tile - 1e-9).ceil() as i32).clamp(first, count))
+        };
+        (span(x, columns), span(y, rows))
+    }
+
+    /// How many tiles along a side are drawn as one: one, unless they are too small on the page.
+    pub(super) fn coarseness(&self, tile: f64) -> i32 {
+        (SMALLEST / (tile * self.scale)).ceil().max(1.0) as i32
+    }
+
+    /// A point of the page, moved into the frame if it is outside.
+    pub(super) fn held(&self, (x, y): Point) -> Point {
+        let Area { left, right, top, bottom } = self.area;
+        (x.clamp(left + 6.0, right - 6.0), y.clamp(top + 6.0, bottom - 6.0))
     }
 
     /// Where a place of the world lies on the page.

@@ -1,8 +1,9 @@
 use super::Figure;
-use super::frame::{Frame, Vertical};
+use super::frame::Frame;
 use super::labels::{self, Labels};
+use super::layout::{Layout, Page, draw_coarse};
 use super::paper::{
-    Area, CELADON, COBALT, Colour, Dash, INK, LegendEntry, Marker, OCHRE, SMOKE, Sheet, TERRACOTTA, Words, legend,
+    Area, CELADON, COBALT, Colour, Dash, INK, LegendEntry, Marker, OCHRE, Point, SMOKE, Sheet, TERRACOTTA, Words,
     stroke,
 };
 use super::surfaces;
@@ -10,31 +11,34 @@ use crate::files::{LetterKind, Level, TuningFile};
 use crate::quantity::short;
 use wumple_core::{Edge, Side, Surface, Terrain, TileProperties, Zone};
 
-/// The part of the page that the map gets.
-const AREA: Area = Area { left: 76.0, top: 100.0, right: 1204.0, bottom: 722.0 };
-
 /// Draws a level: its tiles, zones, edges and spawn; with a tuning also the hitbox and its wall probes at
 /// the spawn, at scale.
-pub fn level_figure(level: &Level, tuning: Option<&TuningFile>) -> Figure {
+pub fn level_figure(level: &Level, tuning: Option<&TuningFile>, page: &Page) -> Figure {
     let title = match tuning {
         Some(tuning) => format!("{}, with the hitbox of {}", level.name, tuning.name),
         None => level.name.clone(),
     };
-    let caption = caption(level, tuning);
-    Sheet::page(&Words { title: &title, caption: &caption }, |sheet| {
-        let frame = draw_map(sheet, level);
-        if let Some(tuning) = tuning {
-            draw_body(sheet, &frame, level, tuning);
+    let layout = Layout::new(level, page, None);
+    let caption = caption(level, tuning, &layout);
+    Sheet::page_of(layout.size, &Words { title: &title, caption: &caption }, |sheet| {
+        for frame in &layout.frames {
+            draw_map(sheet, frame, level);
+            if let Some(tuning) = tuning {
+                draw_body(sheet, frame, level, tuning);
+            }
+            finish_map(sheet, frame, level);
         }
-        finish_map(sheet, &frame, level);
-        let entries = tile_entries(level);
-        legend(sheet, AREA.right, 64.0, &entries);
+        layout.finish(sheet, level, &tile_entries(level));
     })
 }
 
-fn caption(level: &Level, tuning: Option<&TuningFile>) -> String {
+fn caption(level: &Level, tuning: Option<&TuningFile>, layout: &Layout) -> String {
     let tile = level.grid.lattice().tile();
     let mut caption = format!("{} x {} tiles of {} px", level.grid.columns(), level.grid.rows(), short(tile));
+    let step = layout.coarseness(tile);
+    if step > 1 {
+        caption += &format!(", drawn in blocks of {step} x {step}");
+    }
     if let Some(tuning) = tuning {
         let (body, probe) = (tuning.tuning.body(), tuning.tuning.wall_probe());
         caption += &format!(
@@ -47,22 +51,23 @@ fn caption(level: &Level, tuning: Option<&TuningFile>) -> String {
     caption
 }
 
-/// The frame of a level's map, its tiles and zones.
-pub(super) fn draw_map(sheet: &mut Sheet<'_>, level: &Level) -> Frame {
-    let grid = &level.grid;
-    let frame = Frame::fit(AREA, (0.0, grid.width()), (0.0, grid.height()), Vertical::Map, false);
-    frame.grid(sheet, grid.lattice().tile());
-    draw_tiles(sheet, &frame, level);
-    super::platforms::draw(sheet, &frame, level);
-    frame
+/// What a frame shows of a level's map: its tiles, zones, platforms and props.
+pub(super) fn draw_map(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
+    frame.grid(sheet, level.grid.lattice().tile());
+    draw_tiles(sheet, frame, level);
+    super::platforms::draw(sheet, frame, level);
 }
 
 /// The tiles, zones, blocks and ramps of a map, as much of them as is in the frame.
 pub(super) fn draw_tiles(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
-    let grid = &level.grid;
-    for row in 0..grid.rows() {
-        for (columns, kind) in runs_of_kinds(level, row) {
-            let lattice = grid.lattice();
+    let lattice = level.grid.lattice();
+    if frame.coarseness(lattice.tile()) > 1 {
+        draw_coarse(sheet, frame, level);
+        return draw_coarse_zones(sheet, frame, level);
+    }
+    let (shown, rows) = shown_tiles(frame, level);
+    for row in rows.0..rows.1 {
+        for (columns, kind) in runs_of_kinds(level, row, shown) {
             let x = (lattice.line(columns.0), lattice.line(columns.1));
             let y = (lattice.line(row), lattice.line(row + 1));
             let letter = &level.letters[kind];
@@ -78,10 +83,12 @@ pub(super) fn draw_tiles(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
                 }
                 _ => {}
             }
-            for column in columns.0..columns.1 {
-                let x = (lattice.line(column), lattice.line(column + 1));
-                if let Some(area) = frame.cut(x, y) {
-                    draw_zone(sheet, &area, level.letters[kind].properties);
+            if letter.properties.zone.is_some() {
+                for column in columns.0..columns.1 {
+                    let x = (lattice.line(column), lattice.line(column + 1));
+                    if let Some(area) = frame.cut(x, y) {
+                        draw_zone(sheet, &area, letter.properties);
+                    }
                 }
             }
         }
@@ -90,10 +97,36 @@ pub(super) fn draw_tiles(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
     surfaces::draw(sheet, frame, level);
 }
 
+/// The zones of a map whose tiles are too small to be drawn each: a dot for each block that has one.
+fn draw_coarse_zones(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
+    let lattice = level.grid.lattice();
+    let step = frame.coarseness(lattice.tile());
+    let (columns, rows) = shown_tiles(frame, level);
+    for row in (rows.0..rows.1).step_by(step as usize) {
+        for column in (columns.0..columns.1).step_by(step as usize) {
+            let tiles = (row..(row + step).min(rows.1))
+                .flat_map(|row| (column..(column + step).min(columns.1)).map(move |column| (column, row)));
+            let zone = tiles.filter_map(|(column, row)| level.grid.tile(column, row).zone).next();
+            let place = frame.at(lattice.line(column) + lattice.tile() / 2.0, lattice.line(row) + lattice.tile() / 2.0);
+            match zone {
+                Some(Zone::Hazard) => sheet.marker(place, Marker::Triangle, 2.0, TERRACOTTA),
+                Some(Zone::Pickup) => sheet.marker(place, Marker::Diamond, 2.0, OCHRE),
+                Some(Zone::Goal) => sheet.marker(place, Marker::Square, 3.0, CELADON),
+                None => {}
+            }
+        }
+    }
+}
+
+/// The columns and rows of a level that a frame shows.
+pub(super) fn shown_tiles(frame: &Frame, level: &Level) -> ((i32, i32), (i32, i32)) {
+    frame.tiles(level.grid.lattice().tile(), level.grid.columns(), level.grid.rows())
+}
+
 /// Neighbouring tiles of one kind in a row: `(first column, column after the last), kind`.
-fn runs_of_kinds(level: &Level, row: i32) -> Vec<((i32, i32), usize)> {
+fn runs_of_kinds(level: &Level, row: i32, shown: (i32, i32)) -> Vec<((i32, i32), usize)> {
     let mut runs: Vec<((i32, i32), usize)> = Vec::new();
-    for column in 0..level.grid.columns() {
+    for column in shown.0..shown.1 {
         let kind = level.grid.kind(column, row);
         match runs.last_mut().filter(|(_, before)| *before == kind) {
             Some((columns, _)) => columns.1 = column + 1,
@@ -111,29 +144,40 @@ fn fill_of(letter: &LetterKind) -> (Colour, f64) {
     }
 }
 
-/// A line wherever solid meets empty: solid against empty at a glance.
+/// A line wherever solid meets empty: solid against empty at a glance. Neighbouring ones are one.
 fn draw_faces(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
-    let grid = &level.grid;
-    let lattice = grid.lattice();
+    let lattice = level.grid.lattice();
     let solid = |column, row| surfaces::surface_at(level, column, row) == Surface::Solid;
     // A ramp's own lines are drawn with it.
     let ramp = |column, row| matches!(surfaces::surface_at(level, column, row), Surface::Ramp { .. });
-    let mut face = |ends| {
-        if let Some(ends) = frame.clip(ends) {
+    let (columns, rows) = shown_tiles(frame, level);
+    let mut face = |from: (i32, i32), to: (i32, i32)| {
+        let at = |(column, row): (i32, i32)| frame.at(lattice.line(column), lattice.line(row));
+        if let Some(ends) = frame.clip([at(from), at(to)]) {
             sheet.line(&ends, stroke(INK, 1.3));
         }
     };
-    for row in 0..=grid.rows() {
-        for column in 0..=grid.columns() {
-            let (x, y) = (lattice.line(column), lattice.line(row));
-            if solid(column, row) != solid(column, row - 1) && !ramp(column, row - 1) {
-                face([frame.at(x, y), frame.at(lattice.line(column + 1), y)]);
-            }
-            if solid(column, row) != solid(column - 1, row) && !ramp(column, row) && !ramp(column - 1, row) {
-                face([frame.at(x, y), frame.at(x, lattice.line(row + 1))]);
-            }
+    for row in rows.0..=rows.1 {
+        let is_face = |column: i32| solid(column, row) != solid(column, row - 1) && !ramp(column, row - 1);
+        runs(columns.0..columns.1, is_face).for_each(|(first, end)| face((first, row), (end, row)));
+    }
+    for column in columns.0..=columns.1 {
+        let is_face =
+            |row: i32| solid(column, row) != solid(column - 1, row) && !ramp(column, row) && !ramp(column - 1, row);
+        runs(rows.0..rows.1, is_face).for_each(|(first, end)| face((column, first), (column, end)));
+    }
+}
+
+/// Where something holds for several in a row: the first, and the one after the last.
+fn runs(range: std::ops::Range<i32>, holds: impl Fn(i32) -> bool) -> impl Iterator<Item = (i32, i32)> {
+    let mut all: Vec<(i32, i32)> = Vec::new();
+    for index in range.filter(|index| holds(*index)) {
+        match all.last_mut().filter(|run| run.1 == index) {
+            Some(run) => run.1 = index + 1,
+            None => all.push((index, index + 1)),
         }
     }
+    all.into_iter()
 }
 
 fn draw_zone(sheet: &mut Sheet<'_>, area: &Area, properties: TileProperties) {
@@ -150,29 +194,57 @@ fn draw_zone(sheet: &mut Sheet<'_>, area: &Area, properties: TileProperties) {
     }
 }
 
-/// Where zones and the tops of shelves are drawn: no label should hide them.
-pub(super) fn kept_free(frame: &Frame, level: &Level) -> Vec<Area> {
+/// Labels over a frame of a level: they leave free the points of the paths, zones, tops that are something to stand
+/// on or do something, platforms and props, and rather stand where it is empty.
+pub(super) fn labels_over(frame: &Frame, level: &Level, path: Vec<Point>) -> Labels {
     let (grid, lattice) = (&level.grid, level.grid.lattice());
-    let tiles = (0..grid.rows()).flat_map(|row| (0..grid.columns()).map(move |column| (column, row)));
-    tiles
-        .filter_map(|(column, row)| {
+    let visible = path.into_iter().filter(|point| frame.area.contains(*point)).collect();
+    let mut labels = Labels::new(frame.area.grown(-3.0), visible);
+    let (columns, rows) = shown_tiles(frame, level);
+    if frame.coarseness(lattice.tile()) > 1 {
+        return labels;
+    }
+    for row in rows.0..rows.1 {
+        for column in columns.0..columns.1 {
             let (tile, top) = (grid.tile(column, row), lattice.line(row));
             let x = (lattice.line(column), lattice.line(column + 1));
-            match (tile.zone, tile.surface) {
-                (Some(_), _) => frame.cut(x, (top, lattice.line(row + 1))),
-                (None, Surface::OneWay) => frame.cut(x, (top, top + 1.0)),
-                _ => None,
+            let whole = frame.cut(x, (top, lattice.line(row + 1)));
+            if tile.zone.is_some() {
+                whole.iter().for_each(|area| labels.keep_free(*area));
             }
-        })
-        .chain(super::platforms::kept_free(frame, level))
-        .collect()
+            match tile.surface {
+                Surface::OneWay => frame.cut(x, (top, top + 1.0)).iter().for_each(|area| labels.keep_free(*area)),
+                Surface::Empty => {}
+                _ => whole.iter().for_each(|area| labels.avoid(area, ON_SOLID)),
+            }
+            if !tile.material.is_plain() {
+                let above = frame.cut(x, (top - 1.0, top + 1.0)).map(|area| area.grown(7.0));
+                above.iter().for_each(|area| labels.keep_free(*area));
+            }
+        }
+    }
+    for block in grid.blocks() {
+        let area = frame.cut((block.left, block.right), (block.top, block.bottom));
+        area.iter().for_each(|area| labels.avoid(area, ON_SOLID));
+        if !block.material.is_plain() {
+            let above = frame.cut((block.left, block.right), (block.top - 1.0, block.top + 1.0));
+            above.iter().for_each(|area| labels.keep_free(area.grown(7.0)));
+        }
+    }
+    super::platforms::kept_free(frame, level).into_iter().for_each(|area| labels.keep_free(area));
+    labels
 }
+
+/// How much a label would rather not stand on what is solid: see [`Labels::avoid`].
+const ON_SOLID: f64 = 0.6;
 
 /// What is drawn over everything else: the spawn, the edges, the frame.
 pub(super) fn finish_map(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
     let spawn = level.spawn();
     let at = frame.at(spawn.x, spawn.y);
-    sheet.marker(at, Marker::Disc, 3.4, INK);
+    if frame.area.contains(at) {
+        sheet.marker(at, Marker::Disc, 3.4, INK);
+    }
     frame.sides(sheet, level.grid.lattice().tile(), ("columns", "rows"));
     let area = frame.area;
     let corners = |side| match side {
@@ -181,7 +253,15 @@ pub(super) fn finish_map(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
         Side::Top => ((area.left, area.top), (area.right, area.top)),
         Side::Bottom => ((area.left, area.bottom), (area.right, area.bottom)),
     };
-    for side in Side::ALL {
+    let ((left, right), (top, bottom)) = frame.shown();
+    let grid = &level.grid;
+    let is_there = |side| match side {
+        Side::Left => left <= 1e-6,
+        Side::Right => right >= grid.width() - 1e-6,
+        Side::Top => top <= 1e-6,
+        Side::Bottom => bottom >= grid.height() - 1e-6,
+    };
+    for side in Side::ALL.into_iter().filter(|side| is_there(*side)) {
         let (from, to) = corners(side);
         match level.grid.edges().on(side) {
             Edge::Solid => sheet.line(&[from, to], stroke(INK, 3.5)),
@@ -226,7 +306,7 @@ fn draw_body(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level, tuning: &Tunin
     let (body, probe) = (tuning.tuning.body(), tuning.tuning.wall_probe());
     let hitbox = body.hitbox_at(level.spawn());
     let y = (hitbox.top, hitbox.bottom);
-    let mut labels = Labels::new(frame.area.grown(-3.0), Vec::new());
+    let mut labels = labels_over(frame, level, Vec::new());
     for x in [(hitbox.left - probe, hitbox.left), (hitbox.right, hitbox.right + probe)] {
         if let Some(area) = frame.cut(x, y) {
             sheet.fill_area(&area, TERRACOTTA, 0.7);

@@ -1,6 +1,6 @@
 //! Engineering drawings: jump arcs, levels, and paths through them, as SVG or PNG of the same content.
 //!
-//! A [`Figure`] is 1280 x 800 px. The same input gives the same bytes; no system font or display is
+//! A [`Figure`] is 1280 x 800 px, one over a level as much lower as it can, or as its [`Page`] says. The same input gives the same bytes; no system font or display is
 //! needed.
 
 mod arcs;
@@ -9,6 +9,7 @@ mod button_bars;
 mod compare;
 mod frame;
 mod labels;
+mod layout;
 mod level;
 mod level_arcs;
 mod panel;
@@ -25,6 +26,7 @@ mod trial;
 pub use arcs::arcs_figure;
 pub use body::body_figure;
 pub use compare::{compare_figure, compare_time_figure};
+pub use layout::{Page, TileArea};
 pub use level::level_figure;
 pub use level_arcs::level_arcs_figure;
 pub use png::PngError;
@@ -41,9 +43,9 @@ pub struct Figure {
 }
 
 impl Figure {
-    /// Width, px.
+    /// The usual width, px.
     pub const WIDTH: u32 = 1280;
-    /// Height, px.
+    /// The usual height, px.
     pub const HEIGHT: u32 = 800;
 
     /// The drawing as SVG.

@@ -31,14 +31,23 @@ pub(super) const CELADON: Colour = RGBColor(0x3B, 0x8A, 0x70);
 pub(super) const OCHRE: Colour = RGBColor(0xB8, 0x7A, 0x10);
 pub(super) const PLUM: Colour = RGBColor(0x8A, 0x3A, 0x63);
 
-/// The series of a figure, in this order: each has a colour, a line and a marker of its own.
-pub(super) const SERIES: [(Colour, Dash, Marker); 5] = [
-    (COBALT, Dash::Solid, Marker::Disc),
-    (TERRACOTTA, Dash::Long, Marker::Square),
-    (CELADON, Dash::Short, Marker::Diamond),
-    (OCHRE, Dash::LongShort, Marker::Triangle),
-    (PLUM, Dash::Dots, Marker::Cross),
-];
+/// How a series of a figure is drawn: a colour, a line and a marker.
+pub(super) type Series = (Colour, Dash, Marker);
+
+/// The series of a figure, by their number: twenty-five before a colour and a line come together again, and no two
+/// neighbours share either.
+pub(super) fn series(index: usize) -> Series {
+    const COLOURS: [Colour; 5] = [COBALT, TERRACOTTA, CELADON, OCHRE, PLUM];
+    const LINES: [(Dash, Marker); 5] = [
+        (Dash::Solid, Marker::Disc),
+        (Dash::Long, Marker::Square),
+        (Dash::Short, Marker::Diamond),
+        (Dash::LongShort, Marker::Triangle),
+        (Dash::Dots, Marker::Cross),
+    ];
+    let (dash, marker) = LINES[(index + index / 5) % 5];
+    (COLOURS[index % 5], dash, marker)
+}
 
 /// How a line is broken.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -157,15 +166,20 @@ pub(super) struct Sheet<'a> {
 const WORKS: &str = "a string takes any drawing";
 
 impl Sheet<'_> {
-    /// Draws a page: the paper, the words, and what `draw` adds.
+    /// Draws a page of the usual size: the paper, the words, and what `draw` adds.
     pub(super) fn page(words: &Words<'_>, draw: impl FnOnce(&mut Sheet<'_>)) -> Figure {
-        let (width, height) = (f64::from(Figure::WIDTH), f64::from(Figure::HEIGHT));
+        Sheet::page_of((f64::from(Figure::WIDTH), f64::from(Figure::HEIGHT)), words, draw)
+    }
+
+    /// The same of any size, px.
+    pub(super) fn page_of(size: (f64, f64), words: &Words<'_>, draw: impl FnOnce(&mut Sheet<'_>)) -> Figure {
+        let (width, height) = (size.0.round(), size.1.round());
         let fine = ((width * FINE) as u32, (height * FINE) as u32);
         let mut svg = String::new();
         let mut sheet = Sheet { backend: SVGBackend::with_string(&mut svg, fine) };
         sheet.fill_area(&Area { left: 0.0, top: 0.0, right: width, bottom: height }, PAPER, 1.0);
-        sheet.text((24.0, 36.0), 20.0, Align::Left, words.title);
-        sheet.text((24.0, height - 18.0), 12.0, Align::Left, words.caption);
+        sheet.text((24.0, 36.0), 20.0, Align::Left, &cut(words.title, 20.0, width - 48.0));
+        sheet.text((24.0, height - 18.0), 12.0, Align::Left, &cut(words.caption, 12.0, width - 48.0));
         draw(&mut sheet);
         sheet.backend.present().expect(WORKS);
         drop(sheet);
@@ -298,6 +312,18 @@ pub(super) fn text_width(text: &str, size: f64) -> f64 {
     let advance = |letter| FACE.glyph_index(letter).and_then(|glyph| FACE.glyph_hor_advance(glyph)).unwrap_or(0);
     let units: f64 = text.chars().map(|letter| f64::from(advance(letter))).sum();
     units * size / f64::from(FACE.units_per_em())
+}
+
+/// A text cut to a width, px.
+fn cut(text: &str, size: f64, width: f64) -> String {
+    if text_width(text, size) <= width {
+        return text.to_owned();
+    }
+    let room = width - text_width(" ...", size);
+    let fits = |at: &usize| text_width(&text[..*at], size) <= room;
+    let ends: Vec<usize> = text.char_indices().map(|(at, _)| at).collect();
+    let end = ends.partition_point(fits).saturating_sub(1);
+    format!("{} ...", text[..ends[end]].trim_end())
 }
 
 /// What draws an entry's sample.

@@ -2,7 +2,7 @@
 
 use super::frame::Frame;
 use super::paper::{
-    Align, Area, COBALT, Dash, INK, LegendEntry, OCHRE, PLUM, Point, SMOKE, Sheet, Stroke, line_sample, stroke,
+    Align, Area, COBALT, Dash, INK, LegendEntry, OCHRE, PLUM, Point, SMOKE, Sample, Sheet, Stroke, line_sample, stroke,
     text_width,
 };
 use super::surfaces::{draw_material, draw_shelf};
@@ -16,6 +16,26 @@ const MOST_OUTLINES: u32 = 12;
 
 fn route_stroke() -> Stroke {
     stroke(COBALT, 1.3).dashed(Dash::Long)
+}
+
+/// The outline of a platform where it comes along.
+fn on_its_way() -> Stroke {
+    stroke(COBALT, 0.9).faint(0.45)
+}
+
+/// The outline of what carries somebody, where it is at that moment.
+fn as_it_carries() -> Stroke {
+    stroke(PLUM, 1.0).faint(0.55)
+}
+
+/// What the legend says of the outlines of what carries somebody.
+pub(super) fn carried_entry() -> LegendEntry<'static> {
+    LegendEntry { words: "as it carries", sample: box_sample(as_it_carries()) }
+}
+
+/// A sample of an outline.
+fn box_sample<'a>(stroke: Stroke) -> Sample<'a> {
+    Box::new(move |sheet, area| sheet.outline(&area.grown(-1.0), stroke))
 }
 
 /// The routes, with faint outlines of the platforms along them, and the platforms where they begin.
@@ -60,13 +80,15 @@ fn draw_route(sheet: &mut Sheet<'_>, frame: &Frame, route: &Route, size: DVec2) 
         let ticks = route.seconds() * RATE * f64::from(outline) / f64::from(outlines);
         let corner = if outline == outlines { places[places.len() - 1] } else { route.place(ticks.round() as u64) };
         if let Some(area) = area_of(frame, &place(corner, size)) {
-            sheet.outline(&area, stroke(COBALT, 0.9).faint(0.45));
+            sheet.outline(&area, on_its_way());
         }
     }
     let mut way: Vec<Point> = places.iter().map(|corner| middle(*corner)).collect();
     way.extend(route.closes().then(|| middle(places[0])));
-    sheet.line(&way, route_stroke());
-    for point in &way {
+    for part in frame.clip_path(&way) {
+        sheet.line(&part, route_stroke());
+    }
+    for point in way.iter().filter(|point| frame.area.contains(**point)) {
         sheet.marker(*point, super::paper::Marker::Disc, 2.2, COBALT);
     }
 }
@@ -142,7 +164,7 @@ pub(super) fn kept_free(frame: &Frame, level: &Level) -> Vec<Area> {
 /// The outline of a platform that carries somebody, at one moment.
 pub(super) fn draw_moment(sheet: &mut Sheet<'_>, frame: &Frame, at: &Hitbox) {
     if let Some(area) = area_of(frame, at) {
-        sheet.outline(&area, stroke(PLUM, 1.0).faint(0.55));
+        sheet.outline(&area, as_it_carries());
     }
 }
 
@@ -170,6 +192,7 @@ pub(super) fn entries(level: &Level) -> Vec<LegendEntry<'static>> {
         present.map(|(_, words, draw)| LegendEntry { words, sample: Box::new(draw) }).collect();
     if any(|platform| platform.route.len() > 1) {
         entries.push(LegendEntry { words: "route", sample: line_sample(route_stroke()) });
+        entries.push(LegendEntry { words: "on its way", sample: box_sample(on_its_way()) });
     }
     entries
 }

@@ -2,7 +2,7 @@ use std::sync::Arc;
 
 use resvg::{tiny_skia, usvg};
 
-use super::{Figure, paper};
+use super::paper;
 
 /// Why a figure could not be rendered as PNG.
 #[derive(Debug, thiserror::Error)]
@@ -17,7 +17,8 @@ pub(super) fn render(svg: &str) -> Result<Vec<u8>, PngError> {
     let options =
         usvg::Options { fontdb: Arc::new(fonts), font_family: paper::FONT_NAME.into(), ..usvg::Options::default() };
     let tree = usvg::Tree::from_str(svg, &options).map_err(|error| refused(&error))?;
-    let mut pixels = tiny_skia::Pixmap::new(Figure::WIDTH, Figure::HEIGHT).ok_or(PngError("no memory".into()))?;
+    let size = tree.size().to_int_size();
+    let mut pixels = tiny_skia::Pixmap::new(size.width(), size.height()).ok_or(PngError("no memory".into()))?;
     resvg::render(&tree, tiny_skia::Transform::identity(), &mut pixels.as_mut());
     pixels.encode_png().map_err(|error| refused(&error))
 }

@@ -7,7 +7,7 @@ use super::run::{draw_hitbox, draw_path_of, state_entries};
 use crate::files::{Level, TuningFile};
 use crate::quantity::short;
 use crate::trace::{Ride, Trace};
-use wumple_core::{Carrier, DVec2, Terrain};
+use wumple_core::{Carrier, DVec2, Support, Terrain};
 
 /// The part of the page that the way through the level gets, and that of the way as the platform sees it.
 const IN_LEVEL: Area = Area { left: 70.0, top: 128.0, right: 632.0, bottom: 722.0 };
@@ -16,16 +16,11 @@ const ON_PLATFORM: Area = Area { left: 748.0, top: 128.0, right: 1204.0, bottom:
 const MOMENTS: usize = 24;
 
 /// Draws a rider's path twice: in the level, with outlines of what it rides on, and as seen from that, which
-/// stands still there. From the first tick on it to the last tick before something else is ridden.
+/// stands still there: while it is ridden, and while the rider is in the air after it.
 ///
 /// `None` if the trace never rides on it.
 pub fn ride_figure(level: &Level, tuning: &TuningFile, trace: &Trace, carrier: Carrier) -> Option<Figure> {
-    let rides: Vec<(usize, Ride)> = trace
-        .rides
-        .iter()
-        .enumerate()
-        .filter_map(|(row, ride)| ride.filter(|ride| ride.carrier == carrier).map(|ride| (row, ride)))
-        .collect();
+    let rides = rides_on(trace, carrier);
     let (first, last) = (rides.first()?.0, rides.last()?.0);
     let name = trace.names.carrier(carrier);
     let title = format!("{}: {} on {name}", level.name, tuning.name);
@@ -42,6 +37,21 @@ pub fn ride_figure(level: &Level, tuning: &TuningFile, trace: &Trace, carrier: C
         entries.push(LegendEntry { words: "platform", sample: line_sample(stroke(PLUM, 1.8)) });
         legend(sheet, 1204.0, 64.0, &entries);
     }))
+}
+
+/// The rows in which a rider is on something, or in the air after it, until it is held by something else.
+fn rides_on(trace: &Trace, carrier: Carrier) -> Vec<(usize, Ride)> {
+    let mut rides = Vec::new();
+    let mut is_off = true;
+    for (row, (report, ride)) in trace.rows.iter().zip(&trace.rides).enumerate() {
+        match report.support.carrier() {
+            Some(under) => is_off = under != carrier,
+            None if report.support != Support::None => is_off = true,
+            None => {}
+        }
+        rides.extend(ride.filter(|ride| !is_off && ride.carrier == carrier).map(|ride| (row, ride)));
+    }
+    rides
 }
 
 /// Rows that follow one another, so that no line is drawn over what is left out.

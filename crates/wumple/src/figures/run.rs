@@ -1,20 +1,23 @@
 use super::Figure;
 use super::frame::Frame;
-use super::labels::{self, Labels};
-use super::level::{draw_map, finish_map, kept_free, tile_entries};
+use super::labels;
+use super::layout::{Layout, Page};
+use super::level::{draw_map, finish_map, labels_over, tile_entries};
 use super::paper::{
-    Area, CELADON, COBALT, Dash, INK, LegendEntry, Marker, OCHRE, PLUM, Point, SMOKE, Sheet, Stroke, TERRACOTTA, Words,
-    legend, line_sample, stroke,
+    Area, CELADON, COBALT, Dash, INK, LegendEntry, Marker, OCHRE, PLUM, Point, SMOKE, Sample, Sheet, Stroke,
+    TERRACOTTA, Words, line_sample, stroke,
 };
-use super::platforms::{area_of, draw_moment};
+use super::platforms::{area_of, carried_entry, draw_moment};
 use crate::files::{Level, TuningFile};
 use crate::quantity::short;
 use crate::trace::Trace;
-use wumple_core::{DVec2, Event, State};
+use crate::why::Press;
+use wumple_core::{Body, DVec2, Event, Hitbox, State, Terrain};
 
 /// Draws a run over its level: the path of the feet coloured by state, the hitbox faintly at intervals,
-/// the events as labelled markers.
-pub fn run_figure(level: &Level, tuning: &TuningFile, trace: &Trace) -> Figure {
+/// the events as labelled markers, and as crosses the presses of jump that led to nothing, if they are known (from a
+/// [`WhyLog`](crate::WhyLog)). Of a large level it shows the part that the run went through.
+pub fn run_figure(level: &Level, tuning: &TuningFile, trace: &Trace, presses: &[Press], page: &Page) -> Figure {
     let title = format!("{}: the path of {}", level.name, tuning.name);
     let every = hitbox_every(trace);
     let last = trace.rows.last().map_or(0, |row| row.tick);
@@ -26,15 +29,47 @@ pub fn run_figure(level: &Level, tuning: &TuningFile, trace: &Trace) -> Figure {
         short(tuning.tuning.body().width),
         short(tuning.tuning.body().height),
     );
-    Sheet::page(&Words { title: &title, caption: &caption }, |sheet| {
-        let frame = draw_map(sheet, level);
-        draw_hitboxes(sheet, &frame, tuning, trace, every);
-        draw_path_of(sheet, &frame, trace, trace.rows.iter().map(|row| row.feet).enumerate());
-        finish_map(sheet, &frame, level);
-        draw_events(sheet, &frame, trace, kept_free(&frame, level));
+    let layout = Layout::new(level, page, seen_of(tuning.tuning.body(), trace));
+    Sheet::page_of(layout.size, &Words { title: &title, caption: &caption }, |sheet| {
+        for frame in &layout.frames {
+            draw_map(sheet, frame, level);
+            draw_hitboxes(sheet, frame, tuning, trace, every);
+            draw_path_of(sheet, frame, trace, trace.rows.iter().map(|row| row.feet).enumerate());
+            finish_map(sheet, frame, level);
+            draw_events(sheet, frame, level, trace, presses);
+        }
         let mut entries = state_entries(trace, &Vec::from_iter(1..trace.rows.len()));
+        if trace.rows.iter().any(|row| row.support.carrier().is_some()) {
+            entries.push(carried_entry());
+        }
+        if lost(presses).next().is_some() {
+            entries.push(LegendEntry { words: "press refused", sample: refused_sample() });
+        }
         entries.extend(tile_entries(level));
-        legend(sheet, 1204.0, 64.0, &entries);
+        layout.finish(sheet, level, &entries);
+    })
+}
+
+/// The presses of jump that led to nothing.
+pub(super) fn lost(presses: &[Press]) -> impl Iterator<Item = &Press> {
+    presses.iter().filter(|press| press.led_to == "nothing")
+}
+
+pub(super) fn refused_sample<'a>() -> Sample<'a> {
+    Box::new(|sheet, area| {
+        let middle = ((area.left + area.right) / 2.0, (area.top + area.bottom) / 2.0);
+        sheet.marker(middle, Marker::Cross, 4.0, TERRACOTTA);
+    })
+}
+
+/// What a run comes through, hitbox and all; nothing of a trace without rows.
+pub(super) fn seen_of(body: &Body, trace: &Trace) -> Option<Hitbox> {
+    let boxes = trace.rows.iter().map(|row| body.hitbox_at(row.feet));
+    boxes.reduce(|a, b| Hitbox {
+        left: a.left.min(b.left),
+        right: a.right.max(b.right),
+        top: a.top.min(b.top),
+        bottom: a.bottom.max(b.bottom),
     })
 }
 
@@ -103,35 +138,47 @@ pub(super) fn draw_path_of(
     }
 }
 
-fn draw_events(sheet: &mut Sheet<'_>, frame: &Frame, trace: &Trace, free: Vec<Area>) {
-    let visible = |point: &Point| frame.area.contains(*point);
+fn draw_events(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level, trace: &Trace, presses: &[Press]) {
     let path: Vec<Point> = trace.rows.iter().map(|row| frame.at(row.feet.x, row.feet.y)).collect();
-    let mut labels = Labels::new(frame.area.grown(-3.0), path.iter().copied().filter(visible).collect());
-    free.into_iter().for_each(|area| labels.keep_free(area));
+    let mut labels = labels_over(frame, level, path.clone());
+    // What happens outside the map is marked where the path leaves it; what another frame shows is marked there.
+    let is_here = |point: &Point| frame.area.grown(12.0).contains(*point) || !in_map(level, frame, *point);
     let eventful: Vec<(Point, Vec<String>)> = trace
         .rows
         .iter()
         .zip(&path)
-        .filter(|(row, _)| !row.events.is_empty())
+        .filter(|(row, point)| !row.events.is_empty() && is_here(point))
         .map(|(row, point)| {
             let words = row.events.iter().map(|event| format!("{} {}", row.tick, words_for(event, trace)));
-            // What happens outside the map is marked where the path leaves it.
-            let held = |value: f64, low: f64, high: f64| value.clamp(low + 6.0, high - 6.0);
-            let Area { left, right, top, bottom } = frame.area;
-            ((held(point.0, left, right), held(point.1, top, bottom)), words.collect())
+            (frame.held(*point), words.collect())
         })
         .collect();
-    for (point, _) in &eventful {
+    let refused: Vec<(Point, Vec<String>)> = lost(presses)
+        .filter_map(|press| Some((press, path.get(press.pressed_tick as usize)?)))
+        .filter(|(_, point)| is_here(point))
+        .map(|(press, point)| (frame.held(*point), vec![format!("{} press refused", press.pressed_tick)]))
+        .collect();
+    for (point, _) in eventful.iter().chain(&refused) {
         labels.keep_free(Area { left: point.0, right: point.0, top: point.1, bottom: point.1 }.grown(4.0));
     }
-    for (point, words) in &eventful {
-        if let Some(area) = labels.place(*point, words) {
-            labels::draw(sheet, *point, &area, words);
+    labels.expect(eventful.len() + refused.len());
+    for (point, words) in eventful.iter().chain(&refused) {
+        if let Some(placed) = labels.place(*point, words) {
+            labels::draw(sheet, *point, &placed, words);
         }
     }
     for (point, _) in &eventful {
         sheet.marker(*point, Marker::Disc, 3.4, PLUM);
     }
+    for (point, _) in &refused {
+        sheet.marker(*point, Marker::Cross, 4.0, TERRACOTTA);
+    }
+}
+
+/// Whether a point of the page, in the coordinates of a frame, is within the level.
+pub(super) fn in_map(level: &Level, frame: &Frame, point: Point) -> bool {
+    let (from, to) = (frame.at(0.0, 0.0), frame.at(level.grid.width(), level.grid.height()));
+    Area { left: from.0, top: from.1, right: to.0, bottom: to.1 }.contains(point)
 }
 
 /// An event in a few words: speeds as whole numbers.

@@ -2,19 +2,29 @@ use super::Figure;
 use super::button_bars::{BAR, ButtonBars, STRIP};
 use super::panel::Panel;
 use super::paper::{
-    Align, Area, COBALT, Dash, INK, LegendEntry, PLUM, Point, Sheet, TERRACOTTA, Words, legend, line_sample, stroke,
+    Align, Area, COBALT, Dash, INK, LegendEntry, Marker, PLUM, Point, Sheet, TERRACOTTA, Words, legend, line_sample,
+    stroke,
 };
-use super::run::{state_entries, state_stroke};
+use super::run::{lost, refused_sample, state_entries, state_stroke};
 use crate::files::{Level, Timeline, TuningFile};
 use crate::quantity::short;
 use crate::trace::Trace;
+use crate::why::Press;
 use wumple_core::{Carrier, Event, State, TickReport};
 
 const LEFT: f64 = 92.0;
 const RIGHT: f64 = 1190.0;
 /// Draws a run against time: the height of the feet, both speeds, the state, and the buttons as bars
 /// beneath. Heights are above the lowest place of the run; upward speeds are positive.
-pub fn run_time_figure(level: &Level, tuning: &TuningFile, trace: &Trace, timeline: &Timeline) -> Figure {
+///
+/// Presses of jump that led to nothing are crosses on top, if they are known (from a [`WhyLog`](crate::WhyLog)).
+pub fn run_time_figure(
+    level: &Level,
+    tuning: &TuningFile,
+    trace: &Trace,
+    timeline: &Timeline,
+    presses: &[Press],
+) -> Figure {
     let title = format!("{} over time: {}", level.name, tuning.name);
     let last = trace.rows.last().map_or(0, |row| row.tick);
     let caption = format!(
@@ -23,10 +33,10 @@ pub fn run_time_figure(level: &Level, tuning: &TuningFile, trace: &Trace, timeli
         short(trace.rate),
         tuning.tuning.scheme().name()
     );
-    Sheet::page(&Words { title: &title, caption: &caption }, |sheet| draw(sheet, tuning, trace, timeline))
+    Sheet::page(&Words { title: &title, caption: &caption }, |sheet| draw(sheet, tuning, trace, timeline, presses))
 }
 
-fn draw(sheet: &mut Sheet<'_>, tuning: &TuningFile, trace: &Trace, timeline: &Timeline) {
+fn draw(sheet: &mut Sheet<'_>, tuning: &TuningFile, trace: &Trace, timeline: &Timeline, presses: &[Press]) {
     let rate = trace.rate;
     let x = (0.0, (trace.rows.len() as f64 - 1.0).max(1.0) / rate);
     let bars = ButtonBars::new(timeline, trace.rows.len() as u64 - 1);
@@ -66,6 +76,10 @@ fn draw(sheet: &mut Sheet<'_>, tuning: &TuningFile, trace: &Trace, timeline: &Ti
         let x = heights.at(time(row), 0.0).0;
         sheet.line(&[(x, heights.area.top), (x, heights.area.top + 9.0)], stroke(PLUM, 2.2));
     }
+    for press in lost(presses) {
+        let x = heights.at(press.pressed_tick as f64 / rate, 0.0).0;
+        sheet.marker((x, heights.area.top + 6.0), Marker::Cross, 3.6, TERRACOTTA);
+    }
     Panel { area: strips, x, y: (0.0, 1.0) }.times(sheet, Some("seconds"));
     draw_strips(sheet, &heights, trace, &bars, &strips);
 
@@ -73,6 +87,9 @@ fn draw(sheet: &mut Sheet<'_>, tuning: &TuningFile, trace: &Trace, timeline: &Ti
         LegendEntry { words: "sideways speed", sample: line_sample(along) },
         LegendEntry { words: "upward speed", sample: line_sample(upward) },
     ];
+    if lost(presses).next().is_some() {
+        entries.push(LegendEntry { words: "press refused", sample: refused_sample() });
+    }
     entries.extend(state_entries(trace, &Vec::from_iter(1..trace.rows.len())));
     legend(sheet, RIGHT, 62.0, &entries);
 }

@@ -1,8 +1,9 @@
 //! How what can be stood on or climbed is drawn: shelves, ladders, ramps, blocks, and what their tops do.
 
 use super::frame::Frame;
+use super::level::shown_tiles;
 use super::paper::{
-    Align, Area, CELADON, COBALT, Colour, INK, LegendEntry, OCHRE, Point, SMOKE, Sheet, TERRACOTTA, stroke,
+    Align, Area, CELADON, COBALT, Colour, INK, LegendEntry, Marker, OCHRE, Point, SMOKE, Sheet, TERRACOTTA, stroke,
 };
 use crate::files::Level;
 use wumple_core::{Material, Ramp, Surface, Terrain};
@@ -45,9 +46,13 @@ pub(super) fn draw_tile_ramp(
 /// Everything but the tiles that stop from every side.
 pub(super) fn draw(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
     let (grid, lattice) = (&level.grid, level.grid.lattice());
-    for row in 0..grid.rows() {
-        for column in 0..grid.columns() {
+    let (columns, rows) = shown_tiles(frame, level);
+    for row in rows.0..rows.1 {
+        for column in columns.0..columns.1 {
             let tile = grid.tile(column, row);
+            if tile.surface == Surface::Empty {
+                continue;
+            }
             let (left, right) = (lattice.line(column), lattice.line(column + 1));
             let (top, bottom) = (lattice.line(row), lattice.line(row + 1));
             let Some(area) = frame.cut((left, right), (top, bottom)) else { continue };
@@ -127,7 +132,11 @@ pub(super) fn draw_material(sheet: &mut Sheet<'_>, top: &[Point; 2], material: &
         }
     }
     if material.grip < 1.0 {
-        sheet.line(&[at(0.0, 1.5), at(1.0, 1.5)], stroke(CELADON, 3.2));
+        // Drops of slip, in a row: no line, which a path is.
+        let drops = ((x1 - x0) / 7.0).round().max(1.0);
+        for index in 0..drops as u32 {
+            sheet.marker(at((f64::from(index) + 0.5) / drops, 2.2), Marker::Disc, 2.0, CELADON);
+        }
     }
 }
 

@@ -2,7 +2,7 @@ use super::Figure;
 use super::arcs::loop_of;
 use super::panel::Panel;
 use super::paper::{
-    Align, Area, COBALT, Colour, LegendEntry, OCHRE, Point, SERIES, Sheet, TERRACOTTA, Words, legend, line_sample,
+    Align, Area, COBALT, LegendEntry, OCHRE, Point, Series, Sheet, TERRACOTTA, Words, legend, line_sample, series,
     stroke,
 };
 use crate::analysis::{ArcKind, ArcPoint, ArcsReport, JumpArc, TuningArcs};
@@ -43,16 +43,16 @@ fn draw(sheet: &mut Sheet<'_>, report: &ArcsReport) {
     speeds.levels(sheet, first.tile_px, ("upward speed, tiles/s", "px/s"));
     let zero = speeds.at(0.0, 0.0).1;
     sheet.line(&[(LEFT, zero), (RIGHT, zero)], stroke(super::paper::INK, 1.0));
-    for ((_, arc), series) in jumps.iter().zip(SERIES.iter().cycle()) {
-        let series = *series;
+    for (index, (_, arc)) in jumps.iter().enumerate() {
+        let series = series(index);
         draw_line(sheet, &heights, arc, series, 0.0, |point| point.height_px);
         draw_line(sheet, &speeds, arc, series, -arc.landing_speed_px_s, |point| point.upward_speed_px_s);
     }
     let mut entries: Vec<LegendEntry<'_>> = Vec::new();
     if jumps.len() > 1 {
-        entries.extend(jumps.iter().zip(SERIES.iter().cycle()).map(|((tuning, _), series)| LegendEntry {
-            words: &tuning.name,
-            sample: line_sample(stroke(series.0, 2.2).dashed(series.1)),
+        entries.extend(jumps.iter().enumerate().map(|(index, (tuning, _))| {
+            let (colour, dash, _) = series(index);
+            LegendEntry { words: &tuning.name, sample: line_sample(stroke(colour, 2.2).dashed(dash)) }
         }));
     }
     legend(sheet, RIGHT, 62.0, &entries);
@@ -62,7 +62,7 @@ fn draw_line(
     sheet: &mut Sheet<'_>,
     panel: &Panel,
     arc: &JumpArc,
-    (colour, dash, marker): (Colour, super::paper::Dash, super::paper::Marker),
+    (colour, dash, marker): Series,
     at_landing: f64,
     value: impl Fn(&ArcPoint) -> f64,
 ) {

@@ -1,10 +1,11 @@
 use super::Figure;
 use super::frame::Frame;
-use super::labels::{self, Labels};
-use super::level::{draw_map, finish_map, kept_free, tile_entries};
-use super::paper::{Area, Dash, Marker, Point, Sheet, TERRACOTTA, Words, legend, stroke};
+use super::labels::{self, wrapped};
+use super::layout::{Layout, Page};
+use super::level::{draw_map, finish_map, labels_over, tile_entries};
+use super::paper::{Area, Dash, Marker, Point, Sheet, TERRACOTTA, Words, stroke};
 use super::platforms::area_of;
-use super::run::{draw_hitbox, draw_path_of, state_entries};
+use super::run::{draw_hitbox, draw_path_of, in_map, seen_of, state_entries};
 use crate::analysis::{TrialCheck, TrialFailure, TrialOutcome};
 use crate::quantity::short;
 
@@ -24,36 +25,39 @@ pub fn trial_figure(outcome: &TrialOutcome) -> Figure {
         short(trace.rate),
         tuning.tuning.scheme().name(),
     );
-    Sheet::page(&Words { title: &title, caption: &caption }, |sheet| {
-        let frame = draw_map(sheet, &outcome.level);
-        for (_, failure) in outcome.failures() {
-            let row = &trace.rows[failure.tick as usize];
-            if let Some(area) = area_of(&frame, &tuning.tuning.body().hitbox_at(row.feet)) {
-                draw_hitbox(sheet, &area);
+    let layout = Layout::new(&outcome.level, &Page::default(), seen_of(tuning.tuning.body(), trace));
+    Sheet::page_of(layout.size, &Words { title: &title, caption: &caption }, |sheet| {
+        for frame in &layout.frames {
+            draw_map(sheet, frame, &outcome.level);
+            for (_, failure) in outcome.failures() {
+                let row = &trace.rows[failure.tick as usize];
+                if let Some(area) = area_of(frame, &tuning.tuning.body().hitbox_at(row.feet)) {
+                    draw_hitbox(sheet, &area);
+                }
             }
+            draw_path_of(sheet, frame, trace, trace.rows.iter().map(|row| row.feet).enumerate());
+            finish_map(sheet, frame, &outcome.level);
+            draw_failures(sheet, frame, outcome);
         }
-        draw_path_of(sheet, &frame, trace, trace.rows.iter().map(|row| row.feet).enumerate());
-        finish_map(sheet, &frame, &outcome.level);
-        draw_failures(sheet, &frame, outcome);
         let mut entries = state_entries(trace, &Vec::from_iter(1..trace.rows.len()));
         entries.extend(tile_entries(&outcome.level));
-        legend(sheet, 1204.0, 64.0, &entries);
+        layout.finish(sheet, &outcome.level, &entries);
     })
 }
 
 fn draw_failures(sheet: &mut Sheet<'_>, frame: &Frame, outcome: &TrialOutcome) {
     let at = |feet: wumple_core::DVec2| frame.at(feet.x, feet.y);
-    let path = outcome.trace.rows.iter().map(|row| at(row.feet)).filter(|point| frame.area.contains(*point));
-    let mut labels = Labels::new(frame.area.grown(-3.0), path.collect());
-    kept_free(frame, &outcome.level).into_iter().for_each(|area| labels.keep_free(area));
-    let held = |point: Point| {
-        let Area { left, right, top, bottom } = frame.area;
-        (point.0.clamp(left + 6.0, right - 6.0), point.1.clamp(top + 6.0, bottom - 6.0))
-    };
+    let path = outcome.trace.rows.iter().map(|row| at(row.feet));
+    let mut labels = labels_over(frame, &outcome.level, path.collect());
+    let is_here = |point: Point| frame.area.grown(12.0).contains(point) || !in_map(&outcome.level, frame, point);
     // Failures at one place share a label.
     let mut marks: Vec<(Point, Vec<String>)> = Vec::new();
     for (check, failure) in outcome.failures() {
-        let point = held(at(outcome.trace.rows[failure.tick as usize].feet));
+        let point = at(outcome.trace.rows[failure.tick as usize].feet);
+        if !is_here(point) {
+            continue;
+        }
+        let point = frame.held(point);
         if let Some((place, within)) = check.place {
             let radius = draw_expected_place(sheet, frame, (at(place), point), within);
             labels.keep_free(around(at(place), radius));
@@ -61,13 +65,13 @@ fn draw_failures(sheet: &mut Sheet<'_>, frame: &Frame, outcome: &TrialOutcome) {
         let words = words_of(check, failure);
         match marks.iter_mut().find(|(known, _)| *known == point) {
             Some((_, lines)) => lines.extend(words),
-            None => marks.push((point, words.into())),
+            None => marks.push((point, words)),
         }
     }
     marks.iter().for_each(|(point, _)| labels.keep_free(around(*point, 6.0)));
     for (point, words) in &marks {
-        if let Some(area) = labels.place(*point, words) {
-            labels::draw(sheet, *point, &area, words);
+        if let Some(placed) = labels.place(*point, words) {
+            labels::draw(sheet, *point, &placed, words);
         }
         sheet.marker(*point, Marker::Cross, 5.0, TERRACOTTA);
     }
@@ -95,10 +99,9 @@ fn draw_expected_place(sheet: &mut Sheet<'_>, frame: &Frame, (expected, found): 
     radius
 }
 
-fn words_of(check: &TrialCheck, failure: &TrialFailure) -> [String; 2] {
-    let short_of = |words: &str| match words.char_indices().nth(70) {
-        Some((cut, _)) => format!("{} ...", &words[..cut]),
-        None => words.to_owned(),
-    };
-    [format!("expected {}", short_of(&check.expected)), format!("  instead {}", short_of(&failure.instead))]
+/// Whole sentences, in lines that fit beside one another.
+fn words_of(check: &TrialCheck, failure: &TrialFailure) -> Vec<String> {
+    let lines = |what: &str, words: &str| wrapped(&format!("{what} {words}"), 64);
+    let instead = lines("instead", &failure.instead).into_iter().map(|line| format!("  {line}"));
+    lines("expected", &check.expected).into_iter().chain(instead).collect()
 }
