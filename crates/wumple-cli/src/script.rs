@@ -20,14 +20,14 @@ pub(crate) struct Script {
     press: Option<String>,
     #[command(flatten)]
     practice: Practice,
-    /// How many ticks to run [default: until two seconds after the last line of the buttons, or after ten seconds
+    /// How many ticks to run, or how long: 120, "2 s" [default: until two seconds after the last line of the buttons, or after ten seconds
     /// of practice]
-    #[arg(long, value_name = "N", value_parser = clap::value_parser!(u64).range(0..=MOST_TICKS))]
-    ticks: Option<u64>,
+    #[arg(long, value_name = "TICKS", value_parser = time)]
+    ticks: Option<Quantity>,
 }
 
 /// No run has more ticks: every one of them is kept.
-pub(crate) const MOST_TICKS: u64 = 10_000_000;
+const MOST_TICKS: u64 = 10_000_000;
 
 impl Script {
     /// What is held at the tuning's rate, and for how many of its ticks to run; nothing if no buttons are
@@ -39,7 +39,8 @@ impl Script {
         first: &TuningFile,
     ) -> Result<(Timeline, u64), Failure> {
         let (rate, first_rate) = (tuning.tuning.rate(), first.tuning.rate());
-        let practice = self.practice.input(first_rate, &first.scale, self.ticks)?;
+        let asked = self.ticks.as_ref().map(|ticks| in_ticks(ticks, first_rate, &first.scale));
+        let practice = self.practice.input(first_rate, &first.scale, asked)?;
         let file = match (&self.buttons, &self.press, practice) {
             (_, _, Some(input)) => {
                 let text = input.timeline().to_text(first_rate);
@@ -49,8 +50,11 @@ impl Script {
             (None, Some(text), None) => Some(ButtonsFile::parse("--press", text, &tuning.scale)?),
             (None, None, None) => None,
         };
+        if file.is_none() {
+            output::say("note: nothing is held: --buttons or --press says what is");
+        }
         let timeline = file.map(|file| at_rate(&file, rate)).transpose()?.unwrap_or_default();
-        let asked = self.ticks.map(|ticks| (ticks as f64 / first_rate * rate).round() as u64);
+        let asked = asked.map(|ticks| (ticks as f64 / first_rate * rate).round() as u64);
         let ticks = asked.unwrap_or_else(|| timeline.ticks_to_run(rate));
         if ticks > MOST_TICKS {
             return Err(Failure::Usage(format!(
@@ -96,10 +100,7 @@ impl Practice {
     /// The input that is asked for, if any is.
     pub(crate) fn input(&self, rate: f64, scale: &Scale, ticks: Option<u64>) -> Result<Option<PracticeInput>, Failure> {
         let Some(every) = &self.press_every else { return Ok(None) };
-        let in_ticks = |time: &Quantity| match time.kind() {
-            None => time.value.round() as u64,
-            Some(_) => (time.in_px_and_seconds(scale) * rate).round() as u64,
-        };
+        let in_ticks = |time: &Quantity| in_ticks(time, rate, scale);
         let (every, vary, hold) = (in_ticks(every), in_ticks(&self.vary), in_ticks(&self.hold).max(1));
         if every < 2 + 2 * vary {
             return Err(Failure::Usage(format!(
@@ -109,12 +110,25 @@ impl Practice {
         }
         let with = ButtonsFile::parse("--with", &format!("0 {}", self.with), scale)?.at_rate(rate)?.0.at(0);
         let ticks = ticks.unwrap_or((PRACTICE_SECONDS * rate).round() as u64);
+        if every > ticks + vary {
+            output::say(&format!(
+                "warning: {ticks} ticks of practice press nothing; the first press comes after {every}"
+            ));
+        }
         Ok(Some(PracticeInput { every, vary, hold, with, ticks, seed: self.seed }))
     }
 }
 
+/// A time in ticks of a rate: a bare number is one of ticks.
+pub(crate) fn in_ticks(time: &Quantity, rate: f64, scale: &Scale) -> u64 {
+    match time.kind() {
+        None => time.value.round() as u64,
+        Some(_) => (time.in_px_and_seconds(scale) * rate).round() as u64,
+    }
+}
+
 /// A number of ticks, or a time.
-fn time(text: &str) -> Result<Quantity, String> {
+pub(crate) fn time(text: &str) -> Result<Quantity, String> {
     let quantity = Quantity::parse(text).map_err(|error| error.to_string())?;
     let is_time = quantity.kind().is_none_or(|kind| kind == Kind::Time);
     let fits = is_time && (0.0..=1e7).contains(&quantity.value);

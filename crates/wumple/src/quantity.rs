@@ -102,12 +102,33 @@ impl fmt::Display for QuantityError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self {
             QuantityError::NoNumber(text) => write!(f, "\"{text}\" does not begin with a number"),
-            QuantityError::UnknownUnit { text, unit } => write!(f, "\"{text}\" has the unknown unit \"{unit}\""),
+            QuantityError::UnknownUnit { text, unit } if unit.starts_with(',') => {
+                write!(f, "\"{text}\" has a comma; a number has a point, \"{}\"", text.replacen(',', ".", 1))
+            }
+            QuantityError::UnknownUnit { text, unit } => {
+                write!(f, "\"{text}\" has the unknown unit \"{unit}\"")?;
+                match likely_unit(unit) {
+                    Some(likely) => write!(f, ", which is written \"{likely}\""),
+                    None => Ok(()),
+                }
+            }
         }
     }
 }
 
 impl std::error::Error for QuantityError {}
+
+/// The unit that another spelling means: `Tiles`, `pixels`, `px/s2`, `tiles/sec`.
+fn likely_unit(unit: &str) -> Option<&'static str> {
+    let plain = unit.to_lowercase().replace([' ', '^', '²', '.'], "");
+    let plain = plain.replace("pixels", "px").replace("pixel", "px").replace("seconds", "s").replace("second", "s");
+    let plain = plain.replace("secs", "s").replace("sec", "s").replace("frames", "frame").replace("tiles", "tile");
+    let plain = plain.replace("milliseconds", "ms").replace("/s/s", "/s2").replace("/frame/frame", "/frame2");
+    UNITS
+        .iter()
+        .map(|unit| unit.0)
+        .find(|known| known.replace('^', "").replace("frames", "frame").replace("tiles", "tile") == plain)
+}
 
 impl Quantity {
     /// A bare number.

@@ -2,8 +2,8 @@
 #![cfg(feature = "figures")]
 
 use wumple::figures::{
-    Figure, Page, arcs_figure, body_figure, compare_figure, compare_time_figure, level_arcs_figure, level_figure,
-    ride_figure, run_figure, run_time_figure, time_figure, trial_figure,
+    Figure, Page, TileArea, arcs_figure, body_figure, compare_figure, compare_time_figure, level_arcs_figure,
+    level_figure, ride_figure, run_figure, run_time_figure, time_figure, trial_figure,
 };
 use wumple::{
     ButtonsFile, Carrier, ComparedRun, Level, TrialFile, TrialOutcome, TuningFile, arcs, compare, demo, level_arcs,
@@ -65,6 +65,11 @@ fn failed_trial() -> TrialOutcome {
 /// The texts of a drawing, in their order.
 fn words(figure: &Figure) -> Vec<&str> {
     figure.svg().split("</text>").filter_map(|part| part.rsplit('>').next()).map(str::trim).collect()
+}
+
+/// The words of a figure, with a stroke around each text.
+fn all_words(figure: &Figure) -> String {
+    format!("|{}|", words(figure).join("|"))
 }
 
 #[test]
@@ -177,7 +182,8 @@ fn a_png_has_the_size_of_the_page_and_is_drawn_on() {
         let png = figure.png().unwrap();
         assert_eq!(&png[..8], b"\x89PNG\r\n\x1a\n");
         let size = |at: usize| u32::from_be_bytes(png[at..at + 4].try_into().unwrap());
-        assert_eq!((size(16), size(20)), (Figure::WIDTH, Figure::HEIGHT));
+        assert_eq!((size(16), size(20)), figure.size());
+        assert!(figure.size().0 == Figure::WIDTH && (380..=Figure::HEIGHT).contains(&figure.size().1));
         assert!(png.len() > 10_000, "an empty page is smaller");
     }
 }
@@ -191,6 +197,88 @@ fn words_are_in_ink_and_nothing_leaves_the_page() {
                 tag.split(&format!(" {name}=\"")).nth(1).unwrap().split('"').next().unwrap().parse::<f64>().unwrap()
             };
             assert!((0.0..20480.0).contains(&number("x")) && (0.0..12800.0).contains(&number("y")), "{tag}");
+        }
+    }
+}
+
+/// A level of so many columns and rows: a floor with a step up every few tiles, a shelf and a pickup here and there.
+fn long_level(columns: usize, rows: usize) -> Level {
+    let mut map = vec![vec!['.'; columns]; rows];
+    for column in 0..columns {
+        let floor = rows - 2 - (column / 9) % 3;
+        map[floor..].iter_mut().for_each(|row| row[column] = '#');
+        if column % 23 == 11 {
+            map[floor - 4][column] = '=';
+        }
+        if column % 31 == 5 {
+            map[floor - 1][column] = '*';
+        }
+    }
+    map[rows - 3][1] = '@';
+    let rows: Vec<String> = map.into_iter().map(|row| row.into_iter().collect()).collect();
+    Level::parse("long.level.toml", &format!("[map]\nrows = '''\n{}\n'''\n", rows.join("\n"))).unwrap()
+}
+
+fn run_in(level: &Level, buttons: &str, ticks: u64) -> (wumple::Trace, wumple::WhyLog, TuningFile) {
+    let dab = TuningFile::parse("dab", &demo::DAB.replace("air_jumps = 1", "")).unwrap();
+    let timeline = ButtonsFile::parse("b", buttons, &dab.scale).unwrap().at_rate(60.0).unwrap().0;
+    let mut log = wumple::WhyLog::default();
+    let trace = wumple::run_told(level, &dab.tuning, &timeline, ticks, &mut log).unwrap();
+    (trace, log, dab)
+}
+
+#[test]
+fn a_run_in_a_large_level_is_drawn_where_it_was() {
+    let level = long_level(300, 20);
+    let (trace, log, dab) = run_in(&level, "1 right; 30 right jump; 40 right; 50 right jump; 55 right", 120);
+    let part = run_figure(&level, &dab, &trace, log.presses(), &Page::default());
+    let seen = all_words(&part);
+    // Columns 0 to 46 or so, by twos: not 300 of them in a strip.
+    assert!(seen.contains("|42|") && !seen.contains("|298|") && !seen.contains("|120|"), "{seen}");
+    assert!(seen.contains("press refused") && seen.contains("50 press refused"), "{seen}");
+    let whole = level_figure(&level, None, &Page::default());
+    assert!(all_words(&whole).matches("columns").count() > 1, "the whole is broken into rows");
+    assert!(whole.size().1 > 500, "and fills its paper: {:?}", whole.size());
+
+    let area = TileArea { first: (8, 4), last: (30, 19) };
+    let asked = run_figure(&level, &dab, &trace, &[], &Page { size: Some((1600, 900)), area: Some(area) });
+    assert_eq!(asked.size(), (1600, 900));
+    let seen = all_words(&asked);
+    assert!(seen.contains("|8|") && seen.contains("|30|") && !seen.contains("|33|"), "{seen}");
+    let beyond = Page { area: Some(TileArea { first: (9999, 0), last: (9999, 9999) }), size: Some((1, 1)) };
+    assert_eq!(run_figure(&level, &dab, &trace, &[], &beyond).size(), (400, 300), "held to what there is");
+}
+
+#[test]
+fn a_long_run_is_broken_into_rows_with_a_label_in_one_of_them_only() {
+    let level = long_level(300, 20);
+    let presses: Vec<String> = (0..40).map(|n| format!("{} right jump; {} right", 40 + n * 60, 50 + n * 60)).collect();
+    let (trace, _, dab) = run_in(&level, &format!("1 right; {}", presses.join("; ")), 2500);
+    assert!(trace.rows.last().unwrap().feet.x > 250.0 * 16.0);
+    let figure = run_figure(&level, &dab, &trace, &[], &Page::default());
+    let seen = all_words(&figure);
+    assert!(seen.matches("columns").count() >= 2, "{seen}");
+    assert!(seen.matches("|40 jumped:ground|").count() == 1, "{seen}");
+}
+
+#[test]
+fn a_very_large_map_is_drawn_in_blocks() {
+    let level = long_level(2000, 1500);
+    let figure = level_figure(&level, None, &Page::default());
+    assert!(figure.svg().len() < 2_000_000, "{} bytes", figure.svg().len());
+    assert!(all_words(&figure).contains("drawn in blocks of"));
+    figure.png().unwrap();
+}
+
+/// The label of a failed trial says all of what was expected, and all of what happened instead.
+#[test]
+fn a_failed_trial_says_whole_sentences() {
+    let outcome = failed_trial();
+    let text = all_words(&trial_figure(&outcome)).replace('|', " ");
+    let plain = |words: &str| words.split_whitespace().collect::<Vec<_>>().join(" ");
+    for (check, failure) in outcome.failures() {
+        for sentence in [&check.expected, &failure.instead] {
+            assert!(plain(&text).contains(&plain(sentence)), "{sentence:?} is not in {text:?}");
         }
     }
 }

@@ -1,7 +1,7 @@
 //! Buttons, runs, traces and arcs through the public interface.
 
 use proptest::prelude::*;
-use wumple::{ArcKind, Buttons, ButtonsFile, Level, Scale, State, Trace, TuningFile, arcs, demo};
+use wumple::{ArcKind, Buttons, ButtonsFile, Level, Scale, State, Trace, TuningFile, arcs, demo, level_arcs};
 
 const SCALE: Scale = Scale { tile: 16.0, frames_per_second: 60.0 };
 
@@ -207,4 +207,38 @@ fn a_jump_off_a_wall_is_measured_from_the_wall() {
     }
     let plain = arcs([&TuningFile::parse("dab", demo::DAB).unwrap()]);
     assert!(plain.tunings[0].arc(ArcKind::Wall).is_none());
+}
+
+/// Jumps from a place meet what rides and falls there, and may have one more in the air.
+#[test]
+fn jumps_from_a_place_know_platforms_props_and_air_jumps() {
+    let yard = Level::parse("yard", demo::ROOMS.iter().find(|room| room.name == "hoist-yard").unwrap().level).unwrap();
+    let climbing = TuningFile::parse("climbing", demo::CLIMBING_DAB).unwrap();
+    let dab = TuningFile::parse("dab", demo::DAB).unwrap();
+    let ends = |tuning: &TuningFile, at: (u32, u32)| -> Vec<String> {
+        let arcs = level_arcs(&yard, tuning, at).unwrap();
+        arcs.iter()
+            .map(|arc| format!("{} {} on {} {},{}", arc.jump, arc.end, arc.on, arc.end_column, arc.end_row))
+            .collect()
+    };
+    assert_eq!(
+        ends(&climbing, (8, 13)),
+        [
+            "full up lands on solid 8,13",
+            "full right lands on prop:clay 13,12",
+            "full left lands on solid 3,13",
+            "tap right lands on platform:cart 11,13",
+            "tap left lands on solid 5,13",
+        ]
+    );
+    let on_the_hoist = ends(&dab, (22, 13));
+    assert_eq!(on_the_hoist.len(), 8, "{on_the_hoist:?}");
+    assert_eq!(on_the_hoist[5], "air up lands on platform:hoist 22,11");
+    let high = |jump: &str| {
+        let arcs = level_arcs(&yard, &dab, (22, 13)).unwrap();
+        arcs.iter().find(|arc| arc.jump == jump).unwrap().apex_height_tiles
+    };
+    assert!((high("air up") - 5.6).abs() < 0.01 && (high("full up") - 3.4).abs() < 0.01);
+    let nothing = level_arcs(&yard, &dab, (25, 2)).unwrap_err();
+    assert_eq!(nothing, "nothing is there to stand on; name the tile above the ground");
 }

@@ -391,7 +391,10 @@ fn wrong_letters_blocks_and_ramps() {
             "[[block]]\nat = [\"1 px\"]\nsize = [1, 1]",
             "l:2:6: block 1.at must be a pair, a length and a length, such as [\"40 px\", \"2 tiles\"]",
         ),
-        ("[[block]]\nat = [1, 1]\nsize = [1, -3]", "l:3:8: block 1.size is 1 x -3 px; both must be above 0"),
+        (
+            "[[block]]\nat = [1, 1]\nsize = [1, -3]",
+            "l:3:8: block 1.size is 1 x -3 px; both must be above 0, and at least 0.0009765625 px",
+        ),
         (
             "[[block]]\nid = \"a b\"\nat = [0, 0]\nsize = [1, 3]",
             "l:2:6: \"a b\" is no id; it may have letters, digits, \"-\" and \"_\", at most 100",

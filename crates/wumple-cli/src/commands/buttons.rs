@@ -2,11 +2,11 @@ use std::path::PathBuf;
 
 use clap::Args;
 use serde::Serialize;
-use wumple::{ButtonsFile, Scale, Timeline, held_words, short};
+use wumple::{ButtonsFile, Quantity, Scale, Timeline, held_words, short};
 
 use crate::failure::Failure;
 use crate::output::{self, Format};
-use crate::script::{MOST_TICKS, Practice, at_rate};
+use crate::script::{Practice, at_rate, in_ticks, time};
 
 /// Shows a buttons file as a table, or makes one to practise on
 ///
@@ -26,9 +26,9 @@ pub(crate) struct Buttons {
     /// Ticks a second [default: those of the file, or 60]
     #[arg(long, value_name = "HZ", value_parser = rate)]
     rate: Option<f64>,
-    /// How many ticks of practice to make [default: ten seconds]
-    #[arg(long, value_name = "N", value_parser = clap::value_parser!(u64).range(0..=MOST_TICKS), requires = "press_every")]
-    ticks: Option<u64>,
+    /// How many ticks of practice to make, or how long [default: ten seconds]
+    #[arg(long, value_name = "TICKS", value_parser = time, requires = "press_every")]
+    ticks: Option<Quantity>,
     /// Write it as a buttons file, in ticks of --rate
     #[arg(long, value_name = "FILE")]
     write: Option<PathBuf>,
@@ -65,7 +65,10 @@ impl Buttons {
         let scale = Scale { tile: 16.0, frames_per_second: self.rate.unwrap_or(DEFAULT_RATE) };
         let file = self.buttons.as_ref().map(|path| ButtonsFile::read(path, &scale)).transpose()?;
         let rate = self.rate.or(file.as_ref().and_then(|file| file.rate)).unwrap_or(DEFAULT_RATE);
-        let timeline = match (file, self.practice.input(rate, &scale, self.ticks)?) {
+        let timeline = match (
+            file,
+            self.practice.input(rate, &scale, self.ticks.as_ref().map(|ticks| in_ticks(ticks, rate, &scale)))?,
+        ) {
             (Some(file), _) => at_rate(&file, rate)?,
             (None, practice) => practice.map(|input| input.timeline()).unwrap_or_default(),
         };

@@ -23,10 +23,10 @@ pub(crate) struct Convert {
     #[arg(long, value_parser = ["exact", "velocity-first", "position-first"])]
     scheme: Option<String>,
     /// Its ticks a second
-    #[arg(long, value_name = "HZ")]
+    #[arg(long, value_name = "HZ", allow_negative_numbers = true)]
     rate: Option<f64>,
     /// The side of its tiles in px
-    #[arg(long, value_name = "PX")]
+    #[arg(long, value_name = "PX", allow_negative_numbers = true)]
     tile: Option<f64>,
     /// Write quantities in px and seconds, tiles and seconds, or px and frames
     #[arg(long, value_parser = ["px", "tiles", "frames"])]

@@ -22,31 +22,31 @@ use crate::output::{self, Format};
     --write mine.tuning.toml")]
 pub(crate) struct Fit {
     /// How high a full jump is
-    #[arg(long, value_name = "LENGTH")]
+    #[arg(long, value_name = "LENGTH", allow_hyphen_values = true)]
     height: Option<String>,
     /// How long it takes to its highest point
-    #[arg(long, value_name = "TIME")]
+    #[arg(long, value_name = "TIME", allow_hyphen_values = true)]
     time_to_apex: Option<String>,
     /// How far it goes over level ground at top speed
-    #[arg(long, value_name = "LENGTH")]
+    #[arg(long, value_name = "LENGTH", allow_hyphen_values = true)]
     gap: Option<String>,
     /// How fast the character runs
-    #[arg(long, value_name = "SPEED")]
+    #[arg(long, value_name = "SPEED", allow_hyphen_values = true)]
     top_speed: Option<String>,
     /// How high the smallest hop is
-    #[arg(long, value_name = "LENGTH")]
+    #[arg(long, value_name = "LENGTH", allow_hyphen_values = true)]
     tap_height: Option<String>,
     /// How much greater the gravity of the fall is than that of the rise
-    #[arg(long, value_name = "NUMBER")]
+    #[arg(long, value_name = "NUMBER", allow_negative_numbers = true)]
     fall_ratio: Option<f64>,
     /// Ticks a second [default: 60, or those of the tuning written into]
-    #[arg(long, value_name = "HZ")]
+    #[arg(long, value_name = "HZ", allow_negative_numbers = true)]
     rate: Option<f64>,
     /// How your loop integrates [default: exact, or that of the tuning written into]
     #[arg(long, value_parser = ["exact", "velocity-first", "position-first"])]
     scheme: Option<String>,
     /// The side of a tile in px [default: 16, or that of the tuning written into]
-    #[arg(long, value_name = "PX")]
+    #[arg(long, value_name = "PX", allow_negative_numbers = true)]
     tile: Option<f64>,
     /// Which way y goes in your loop: says the signs of what is printed
     #[arg(long, value_parser = ["up", "down"], default_value = "up")]

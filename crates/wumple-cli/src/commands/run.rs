@@ -4,7 +4,7 @@ use std::path::{Path, PathBuf};
 use clap::Args;
 use serde::Serialize;
 use wumple::figures::{ride_figure, run_figure, run_time_figure};
-use wumple::{Carrier, Level, Trace, TraceRow, TuningFile, WhyLine, WhyLog, short};
+use wumple::{Carrier, Event, Level, TickReport, Trace, TraceRow, TuningFile, WhyLine, WhyLog, Zone, short};
 
 use crate::failure::Failure;
 use crate::files::{Files, Maps};
@@ -81,6 +81,7 @@ impl Run {
             (Format::Json, true) => output::print_json(&WhyReport::new(&level, &tuning, &log))?,
             (Format::Csv, true) => output::print(&log.to_csv())?,
         }
+        note_hazards(&trace);
         if let Some(path) = &self.trace {
             write_trace(&files, path, &trace)?;
         }
@@ -112,6 +113,21 @@ impl Run {
                 .ridden_longest()
                 .ok_or_else(|| Failure::Usage("--ride-figure: no platform or prop is ridden in this run".to_owned())),
         }
+    }
+}
+
+/// What follows from a hazard is the game's business; nobody should wonder why nothing does here.
+fn note_hazards(trace: &Trace) {
+    let entered = |row: &&TickReport| row.events.contains(&Event::Entered(Zone::Hazard));
+    let mut ticks = trace.rows.iter().filter(entered).map(|row| row.tick);
+    if let Some(first) = ticks.next() {
+        let more = match ticks.count() {
+            0 => String::new(),
+            more => format!(", and {more} more after it"),
+        };
+        output::say(&format!(
+            "note: a hazard was entered in tick {first}{more}; it is told and stops nobody: what follows is your game's"
+        ));
     }
 }
 

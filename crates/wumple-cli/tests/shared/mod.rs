@@ -12,7 +12,7 @@ pub(crate) fn demo_file(name: &str) -> PathBuf {
 /// The program with these arguments.
 pub(crate) fn wumple(arguments: &[&str]) -> Command {
     let mut command = Command::cargo_bin("wumple").unwrap();
-    command.args(arguments).env("NO_COLOR", "1").current_dir(demo_file(""));
+    command.args(arguments).env("NO_COLOR", "1").env_remove("COLUMNS").current_dir(demo_file(""));
     command
 }
 

@@ -40,6 +40,7 @@ pub use trial::trial_figure;
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Figure {
     svg: String,
+    size: (u32, u32),
 }
 
 impl Figure {
@@ -47,6 +48,11 @@ impl Figure {
     pub const WIDTH: u32 = 1280;
     /// The usual height, px.
     pub const HEIGHT: u32 = 800;
+
+    /// Its width and height, px.
+    pub fn size(&self) -> (u32, u32) {
+        self.size
+    }
 
     /// The drawing as SVG.
     pub fn svg(&self) -> &str {

@@ -185,7 +185,7 @@ impl Sheet<'_> {
         drop(sheet);
         let at_fine_size = format!("width=\"{}\" height=\"{}\"", fine.0, fine.1);
         let svg = svg.replacen(&at_fine_size, &format!("width=\"{width}\" height=\"{height}\""), 1);
-        Figure { svg }
+        Figure { svg, size: (width as u32, height as u32) }
     }
 
     pub(super) fn line(&mut self, points: &[Point], stroke: Stroke) {

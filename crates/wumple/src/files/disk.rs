@@ -242,7 +242,8 @@ impl Unfinished {
         // Between its making and its lock somebody may take it for a left one: then another is made.
         for _ in 0..100 {
             let mut all = being_written();
-            let file = builder.tempfile_in(folder)?;
+            // Without its name, which says nothing to whoever reads the message.
+            let file = builder.tempfile_in(folder).map_err(|error| io::Error::from(error.kind()))?;
             // Where there are no locks, nothing is swept up either.
             let _ = file.as_file().lock();
             if file.path().exists() {

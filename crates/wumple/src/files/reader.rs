@@ -83,6 +83,32 @@ pub(crate) fn is_another(notes: &mut Notes, document: &Document<String>, wanted:
     }
 }
 
+/// The sections of a tuning that a key belongs to, if there are few.
+fn home_of(key: &str) -> Option<&'static str> {
+    Some(match key {
+        "coyote_time" => "[jump] or [wall]",
+        "buffer_time"
+        | "repeat"
+        | "waits_for_ground"
+        | "air_jumps"
+        | "air_jump_height"
+        | "air_jump_release"
+        | "air_jumps_back_on_wall"
+        | "hang"
+        | "time_to_apex" => "[jump]",
+        "gravity_ratio" | "plunge_ratio" => "[fall]",
+        "acceleration" | "braking" | "turning" => "[run] or [air]",
+        "bump_memory" => "[air]",
+        "ramp_follow" | "steepest_climb" => "[run]",
+        "wall_probe" | "corner_nudge" | "ledge_lift" | "step_height" => "[body]",
+        "slide" | "hold" => "[wall]",
+        "rate" | "scheme" | "pixels" => "[tick]",
+        "tile" | "frames_per_second" => "[scale]",
+        "drop" | "leave_with" => "[platform]",
+        _ => return None,
+    })
+}
+
 /// Words in quotes, as a list for a message.
 pub(crate) fn listed<'a>(words: impl IntoIterator<Item = &'a str>) -> String {
     words.into_iter().map(|word| format!("\"{word}\"")).collect::<Vec<_>>().join(", ")
@@ -155,11 +181,19 @@ impl<'d> Section<'d> {
             let what = if item.is_table() || item.is_array_of_tables() { "section" } else { "key" };
             let place = if self.path.is_empty() { String::new() } else { format!(" in [{}]", self.path) };
             let remedy = match nearest(key, keys.iter().copied()) {
+                _ if self.is_of_tuning() && home_of(key).is_some() => {
+                    format!("it belongs to {}", home_of(key).unwrap_or_default())
+                }
                 Some(near) => format!("did you mean \"{near}\"?"),
                 None => format!("there are {}", listed(keys.iter().copied())),
             };
             notes.error(self.key_span(key), format!("unknown {what} \"{key}\"{place}; {remedy}"));
         }
+    }
+
+    /// Whether it is a section of a tuning that may have numbers of motion.
+    fn is_of_tuning(&self) -> bool {
+        ["tick", "scale", "body", "run", "air", "fall", "jump", "wall", "ladder"].contains(&self.path.as_str())
     }
 
     fn key_span(&self, key: &str) -> Range<usize> {

@@ -1,7 +1,7 @@
 //! Numbers that are within their bounds but hardly meant: of a loop that counts in frames, or of tiles.
 
 use toml_edit::Document;
-use wumple_core::{RunRate, Tuning};
+use wumple_core::{Release, RunRate, Tuning};
 
 use super::diagnostic::Notes;
 use super::edit::at_path;
@@ -47,6 +47,16 @@ pub(super) fn note_unlikely(odd: &mut Notes, document: &Document<String>, file: 
     }
     note_jump(&mut finder, tuning, tile);
     let numbers = tuning.numbers();
+    let full = tuning.full_jump().1;
+    if let Some(Release::ToHeight { tap_height, .. }) = numbers.jump.as_ref().map(|jump| jump.release)
+        && tap_height > full + 1e-6
+    {
+        let place = at_path(document.as_item(), &["jump", "release", "tap_height"]).and_then(toml_edit::Item::span);
+        let [tap, full] = [tap_height, full].map(|px| short(px / tile));
+        let message =
+            format!("the smallest hop of {tap} tiles is above the jump of {full}: letting go changes nothing");
+        finder.odd.error(place.unwrap_or(0..0), message);
+    }
     let jump = |time: fn(&wumple_core::JumpNumbers) -> f64| numbers.jump.as_ref().map_or(0.0, time);
     let wall = |time: fn(&wumple_core::WallNumbers) -> f64| numbers.wall.as_ref().map_or(0.0, time);
     let windows: [(&[&str], f64); 5] = [
