@@ -332,5 +332,7 @@ fn held(notes: &mut Notes, words: &[Word<'_>], span: Range<usize>) -> Option<But
             }
         }
     }
+    // One stick, however often it is named.
+    (held.steer, held.climb) = (held.steer.clamp(-1.0, 1.0), held.climb.clamp(-1.0, 1.0));
     Some(held)
 }
