@@ -14,7 +14,7 @@ fn the_demo_needs_nothing_and_leaves_figures_that_can_be_read() {
     let mut command = wumple(&["demo"]);
     let (status, out, _) = output(command.current_dir(folder.path()));
     assert_eq!(status, 0);
-    assert!(out.contains("3.4     54.4") && out.contains("bumped:head") && out.contains("wumple-demo"));
+    assert!(out.contains("3.4        54.4") && out.contains("bumped:head") && out.contains("wumple-demo"));
     let mut names: Vec<String> = fs::read_dir(folder.path().join("wumple-demo"))
         .unwrap()
         .map(|entry| entry.unwrap().file_name().into_string().unwrap())
@@ -43,7 +43,7 @@ fn the_demo_needs_nothing_and_leaves_figures_that_can_be_read() {
     // What it says to try next works as it stands.
     let (_, next) = out.split_once("\n  wumple ").unwrap();
     let arguments: Vec<&str> = next.split_whitespace().filter(|word| *word != "\\").collect();
-    let (status, why, said) = output(wumple(&arguments).current_dir(folder.path()));
+    let (status, why, said) = output(wumple(&arguments).env("COLUMNS", "160").current_dir(folder.path()));
     assert_eq!((status, said.as_str()), (0, "figure: wumple-demo/chimney-run.svg\n"));
     assert!(why.contains("used, off the wall"));
 
@@ -131,10 +131,10 @@ fn arcs_from_a_place_in_a_level() {
     let there = ["arcs", "dab.tuning.toml", "--level", "throwing-room.level.toml", "--at"];
     let (status, out, _) = output(wumple(&there).args(["9,13", "--format", "csv"]));
     assert_eq!(status, 0);
-    assert!(out.contains("Dab,full left,") && out.contains(",lands,6,10,"), "{out}");
+    assert!(out.contains("Dab,full left,") && out.contains(",lands,6,10,solid,"), "{out}");
     let (_, json, _) = output(wumple(&there).args(["9,13", "--format", "json"]));
     let report: serde_json::Value = serde_json::from_str(&json).unwrap();
-    assert_eq!((&report["format"], report["arcs"].as_array().unwrap().len()), (&"wumple-level-arcs 1".into(), 5));
+    assert_eq!((&report["format"], report["arcs"].as_array().unwrap().len()), (&"wumple-level-arcs 1".into(), 8));
     for (at, message) in [
         ("9,12", "--at: nothing is there to stand on; name the tile above the ground"),
         ("99,2", "--at: column 99, row 2 is outside the map of 36 x 20 tiles"),
@@ -181,7 +181,7 @@ fn fit_writes_a_tuning_or_changes_one() {
     let (status, _, said) = wish("4 tiles", &[]);
     assert_eq!((status, said.contains("changed in")), (0, true), "{said}");
     let text = fs::read_to_string(&path).unwrap();
-    assert!(text.contains("[fall] # mine") && text.contains("height = \"64 px\""), "{text}");
+    assert!(text.contains("[fall] # mine") && text.contains("height = \"4 tiles\""), "{text}");
     let (status, _, said) = wish("4 tiles", &["--rate", "50"]);
     assert_eq!(status, 2);
     assert!(said.contains("the tuning to be changed has 60 Hz, position-first and tiles of 16 px"), "{said}");
@@ -238,7 +238,7 @@ const CLIMB: [&str; 6] =
 
 #[test]
 fn why_says_what_was_refused_and_what_came_of_it() {
-    let (status, out, said) = output(&mut wumple(&[&CLIMB[..], &["--why"]].concat()));
+    let (status, out, said) = output(wumple(&[&CLIMB[..], &["--why"]].concat()).env("COLUMNS", "160"));
     assert_eq!((status, said.as_str()), (0, ""));
     for line in [
         "jump refused: in the air for 11 ticks, coyote time is 5; no wall touched; kept until tick 307",
@@ -350,18 +350,51 @@ fn a_tile_of_another_size_is_a_warning() {
     let text = fs::read_to_string(demo_file("dab.tuning.toml")).unwrap();
     fs::write(&other, text.replace("tile = 16", "tile = 8")).unwrap();
     let (status, _, said) =
-        output(wumple(&["run", "throwing-room.level.toml", "--ticks", "1", "--tuning"]).arg(&other));
+        output(wumple(&["run", "throwing-room.level.toml", "--press", "0 -", "--ticks", "1", "--tuning"]).arg(&other));
     assert_eq!(status, 0);
     assert!(said.starts_with("warning: throwing-room.level.toml: a tile is 16 px here but 8 px"), "{said}");
 }
 
+/// The examples of every command's help can be copied, after `wumple demo`.
 #[test]
-fn every_command_has_help_with_an_example() {
-    for command in ["demo", "arcs", "fit", "convert", "run", "draw"] {
-        let (status, out, _) = output(&mut wumple(&[command, "--help"]));
+fn the_examples_of_every_help_work() {
+    let folder = tempfile::tempdir().unwrap();
+    let run = |arguments: &[String]| {
+        let arguments: Vec<&str> = arguments.iter().map(String::as_str).collect();
+        output(wumple(&arguments).current_dir(folder.path()))
+    };
+    assert_eq!(run(&["demo".into()]).0, 0);
+    for command in ["new", "demo", "arcs", "fit", "convert", "run", "compare", "buttons", "draw", "trial"] {
+        let (status, help, _) = run(&[command.into(), "--help".into()]);
         assert_eq!(status, 0);
-        assert!(out.contains("Example") && out.contains(&format!("wumple {command} ")), "{command}: {out}");
+        let (_, examples) = help.split_once("Example").unwrap_or_else(|| panic!("{command} has no example: {help}"));
+        let lines = examples.replace("\\\n", " ");
+        let examples = lines.lines().filter_map(|line| line.trim().strip_prefix("wumple "));
+        let mut count = 0;
+        for example in examples {
+            let (status, _, said) = run(&words_of(example));
+            assert_eq!(status, 0, "wumple {example}: {said}");
+            count += 1;
+        }
+        assert!(count > 0, "{command}: {help}");
     }
+}
+
+/// The words of a command as a shell takes them, with what is quoted as one.
+fn words_of(line: &str) -> Vec<String> {
+    let (mut words, mut word, mut quoted) = (Vec::new(), String::new(), false);
+    for letter in line.chars().chain([' ']) {
+        match letter {
+            '"' => quoted = !quoted,
+            ' ' if !quoted => {
+                if !word.is_empty() {
+                    words.push(std::mem::take(&mut word));
+                }
+            }
+            letter => word.push(letter),
+        }
+    }
+    words
 }
 
 const YARD: [&str; 6] =
@@ -386,14 +419,14 @@ fn a_run_names_platforms_and_props_and_draws_a_ride() {
     let (status, _, said) = draw(&["--ride", "clock"]);
     let expected = "wumple: --ride clock: the level has no such platform or prop; it has cart, hoist, swing, clay";
     assert_eq!((status, said.lines().next()), (2, Some(expected)));
-    let (status, _, said) = output(wumple(&ROOM).arg("--ride-figure").arg(&figure));
+    let (status, _, said) = output(wumple(&ROOM).args(["--press", "0 -", "--ride-figure"]).arg(&figure));
     let expected = "wumple: --ride-figure: no platform or prop is ridden in this run";
     assert_eq!((status, said.lines().next()), (2, Some(expected)));
 
     let why = |room: &str| {
         let (level, buttons) = (format!("{room}.level.toml"), format!("{room}.buttons"));
         let arguments = ["run", &level, "--tuning", "climbing-dab.tuning.toml", "--buttons", &buttons, "--why"];
-        output(&mut wumple(&arguments)).1
+        output(wumple(&arguments).env("COLUMNS", "200")).1
     };
     for (room, line) in [
         ("hoist-yard", "left a platform: its -80 px/s sideways taken along"),

@@ -15,9 +15,10 @@ use crate::output::{self, Format, PageOptions};
 /// jump at the moment that takes it highest, `ledge` off an edge at top speed, jumping in the last tick that
 /// coyote time admits. Several tunings are put side by side, with a table of what differs.
 #[derive(Args)]
-#[command(after_help = "Examples:\n  \
-    wumple arcs demo/dab.tuning.toml --figure arcs.svg --time-figure time.svg\n  \
-    wumple arcs demo/dab.tuning.toml --level demo/throwing-room.level.toml --at 8,14 --figure there.svg")]
+#[command(after_help = "Examples, on what `wumple demo` writes:\n  \
+    wumple arcs wumple-demo/dab.tuning.toml --figure arcs.svg --time-figure time.svg\n  \
+    wumple arcs wumple-demo/dab.tuning.toml --level wumple-demo/throwing-room.level.toml \\\n      \
+    --at 8,14 --figure there.svg")]
 pub(crate) struct Arcs {
     /// Tuning files (*.tuning.toml)
     #[arg(required = true, value_name = "TUNING")]

@@ -14,8 +14,8 @@ use crate::script::{Practice, at_rate, in_ticks, time};
 /// presses of jump as far apart as asked, of which --seed picks one way; the same options go with `run` and
 /// `compare`.
 #[derive(Args)]
-#[command(after_help = "Examples:\n  \
-    wumple buttons demo/throwing-room.buttons\n  \
+#[command(after_help = "Examples, on what `wumple demo` writes:\n  \
+    wumple buttons wumple-demo/throwing-room.buttons\n  \
     wumple buttons --press-every 30 --vary 8 --with right --seed 7 --write practice.buttons")]
 pub(crate) struct Buttons {
     /// The buttons file (*.buttons)

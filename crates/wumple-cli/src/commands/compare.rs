@@ -16,10 +16,11 @@ use crate::script::Script;
 /// Takes tunings (*.toml), run with the same buttons over the same level, or traces (*.csv, *.jsonl) that
 /// `run --trace` wrote, or some of both. The last column of the table is the last run less the first.
 #[derive(Args)]
-#[command(after_help = "Examples:\n  \
-    wumple compare demo/steps/3-fall.tuning.toml demo/steps/5-forgiving.tuning.toml \\\n      \
-    --level demo/throwing-room.level.toml --buttons demo/throwing-room.buttons --figure both.png\n  \
-    wumple compare before.csv after.csv --time-figure over-time.svg")]
+#[command(after_help = "Examples, on what `wumple demo` writes:\n  \
+    wumple compare wumple-demo/steps/3-fall.tuning.toml wumple-demo/dab.tuning.toml \\\n      \
+    --level wumple-demo/throwing-room.level.toml --buttons wumple-demo/throwing-room.buttons --figure both.png\n  \
+    wumple compare wumple-demo/chimney-run.csv \\\n      \
+    wumple-demo/clay-heap-run.csv --time-figure over-time.svg")]
 pub(crate) struct Compare {
     /// Tunings (*.tuning.toml) or traces (*.csv, *.jsonl), two or more
     #[arg(required = true, num_args = 2.., value_name = "FILE")]

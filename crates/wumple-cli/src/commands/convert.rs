@@ -13,9 +13,9 @@ use crate::output::{self, Format};
 /// speed and gravity gets those that reach the same height in the other loop. With another tile size the
 /// motion stays the same in tiles. Without --write the converted tuning is printed.
 #[derive(Args)]
-#[command(after_help = "Examples:\n  \
-    wumple convert demo/dab.tuning.toml --scheme velocity-first --rate 50\n  \
-    wumple convert demo/dab.tuning.toml --units frames --write frames.tuning.toml")]
+#[command(after_help = "Examples, on what `wumple demo` writes:\n  \
+    wumple convert wumple-demo/dab.tuning.toml --scheme velocity-first --rate 50\n  \
+    wumple convert wumple-demo/dab.tuning.toml --units frames --write frames.tuning.toml")]
 pub(crate) struct Convert {
     /// The tuning (*.tuning.toml)
     tuning: PathBuf,

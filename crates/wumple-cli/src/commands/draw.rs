@@ -16,10 +16,11 @@ use crate::script::at_rate;
 /// picture, if the tuning tells of one, differs from the hitbox. With a trace that `run --trace` wrote, or your
 /// game in the same form, it draws that run.
 #[derive(Args)]
-#[command(after_help = "Example:\n  \
-    wumple draw demo/throwing-room.level.toml --tuning demo/dab.tuning.toml --figure room.png\n  \
-    wumple draw demo/chimney.level.toml --tuning demo/climbing-dab.tuning.toml --body-figure body.png\n  \
-    wumple draw demo/throwing-room.level.toml --tuning demo/dab.tuning.toml --trace run.csv --figure run.png")]
+#[command(after_help = "Examples, on what `wumple demo` writes:\n  \
+    wumple draw wumple-demo/throwing-room.level.toml --tuning wumple-demo/dab.tuning.toml --figure room.png\n  \
+    wumple draw wumple-demo/chimney.level.toml --tuning wumple-demo/climbing-dab.tuning.toml --body-figure body.png\n  \
+    wumple draw wumple-demo/throwing-room.level.toml --tuning wumple-demo/dab.tuning.toml \\\n      \
+    --trace wumple-demo/throwing-room-run.csv --figure run.png")]
 pub(crate) struct Draw {
     /// The level (*.level.toml)
     level: PathBuf,

@@ -16,13 +16,13 @@ use crate::script::Script;
 /// The table has a row for each tick in which something happened; --format csv and json give every tick.
 /// Places are px from the map's top-left corner, y down; x and y are those of the feet.
 #[derive(Args)]
-#[command(after_help = "Examples:\n  \
-    wumple run demo/throwing-room.level.toml --tuning demo/dab.tuning.toml \\\n      \
-    --buttons demo/throwing-room.buttons --figure run.svg --trace run.csv\n  \
-    wumple run demo/throwing-room.level.toml --tuning demo/dab.tuning.toml \\\n      \
+#[command(after_help = "Examples, on what `wumple demo` writes:\n  \
+    wumple run wumple-demo/throwing-room.level.toml --tuning wumple-demo/dab.tuning.toml \\\n      \
+    --buttons wumple-demo/throwing-room.buttons --figure run.svg --trace run.csv\n  \
+    wumple run wumple-demo/throwing-room.level.toml --tuning wumple-demo/dab.tuning.toml \\\n      \
     --press \"0 right; 40 right jump; 60 right\" --ticks 90\n  \
-    wumple run demo/throwing-room.level.toml --tuning demo/dab.tuning.toml \\\n      \
-    --buttons demo/too-late.buttons --why")]
+    wumple run wumple-demo/throwing-room.level.toml --tuning wumple-demo/dab.tuning.toml \\\n      \
+    --buttons wumple-demo/too-late.buttons --why")]
 pub(crate) struct Run {
     /// The level (*.level.toml)
     level: PathBuf,

@@ -17,9 +17,9 @@ use crate::output::{self, Format};
 /// last decisions before it, and where the run is drawn. A folder stands for the trials in it. Exit status: 0
 /// if all passed, 1 if an expectation failed, 2 if a file is wrong.
 #[derive(Args)]
-#[command(after_help = "Examples:\n  \
-    wumple trial demo/gap.trial.toml\n  \
-    wumple trial demo --format json")]
+#[command(after_help = "Examples, on what `wumple demo` writes:\n  \
+    wumple trial wumple-demo/gap.trial.toml\n  \
+    wumple trial wumple-demo --format json")]
 pub(crate) struct Trial {
     /// Trials (*.trial.toml), or folders with some
     #[arg(required = true, value_name = "FILE")]
