@@ -17,8 +17,10 @@ use crate::script::at_rate;
 /// game in the same form, it draws that run.
 #[derive(Args)]
 #[command(after_help = "Examples, on what `wumple demo` writes:\n  \
-    wumple draw wumple-demo/throwing-room.level.toml --tuning wumple-demo/dab.tuning.toml --figure room.png\n  \
-    wumple draw wumple-demo/chimney.level.toml --tuning wumple-demo/climbing-dab.tuning.toml --body-figure body.png\n  \
+    wumple draw wumple-demo/throwing-room.level.toml --tuning wumple-demo/dab.tuning.toml \\\n      \
+    --figure room.png\n  \
+    wumple draw wumple-demo/chimney.level.toml --tuning wumple-demo/climbing-dab.tuning.toml \\\n      \
+    --body-figure body.png\n  \
     wumple draw wumple-demo/throwing-room.level.toml --tuning wumple-demo/dab.tuning.toml \\\n      \
     --trace wumple-demo/throwing-room-run.csv --figure run.png")]
 pub(crate) struct Draw {

@@ -5,7 +5,7 @@ use toml_edit::DocumentMut;
 use wumple_core::{JumpShape, Release, RiseRules, Scheme};
 
 use super::arcs::{ArcKind, TuningArcs, arcs};
-use super::write::plain;
+use super::write::{plain, shortest};
 use crate::files::edit::{Change, changed, item_at};
 use crate::files::{Diagnostics, TuningFile};
 use crate::quantity::{Kind, Quantity, Scale, figure, short};
@@ -71,8 +71,8 @@ pub struct Conversion {
     pub text: String,
 }
 
-/// Why a tuning cannot be converted.
-#[derive(Clone, Debug, thiserror::Error)]
+/// Why a tuning cannot be converted. `Debug` says the same as `Display`: it is what `?` in a test shows.
+#[derive(Clone, thiserror::Error)]
 #[non_exhaustive]
 pub enum ConvertError {
     /// The tuning itself is wrong.
@@ -95,6 +95,12 @@ pub enum ConvertError {
     /// No numbers do the same in the other loop.
     #[error("no jump of that loop has the same apex; change the hang or the sustained time first")]
     Unfit,
+}
+
+impl std::fmt::Debug for ConvertError {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        std::fmt::Display::fmt(self, f)
+    }
 }
 
 /// Every quantity a tuning may have, by its path and kind. (Accelerations may be times as well.)
@@ -215,7 +221,7 @@ fn quantities_changed(document: &DocumentMut, scale: &Scale, growth: f64, target
         if kind == Kind::Number {
             continue;
         }
-        let number = few_digits(Quantity::value_in(value, unit, &new_scale));
+        let number = few_digits(Quantity::value_in(value, unit, &new_scale), kind);
         changes.push(match (target.units, quantity.unit_name()) {
             (None, None) => Change::new(path, plain(number)),
             _ => Change::new(path, format!("{number} {unit}")),
@@ -253,16 +259,21 @@ fn repaired_jump(
         let there = item_at(document, path).and_then(Quantity::of_item).and_then(|there| there.unit_name());
         let unit = target.units.map_or(there, |style| Some(style.unit(kind)));
         match unit {
-            Some(unit) => Change::new(path, format!("{} {unit}", few_digits(Quantity::value_in(value, unit, &scale)))),
-            None => Change::new(path, plain(few_digits(value))),
+            Some(unit) => {
+                Change::new(path, format!("{} {unit}", few_digits(Quantity::value_in(value, unit, &scale), kind)))
+            }
+            None => Change::new(path, plain(few_digits(value, kind))),
         }
     };
     Ok(vec![written("speed", shape.speed, Kind::Speed), written("gravity", shape.gravity, Kind::Acceleration)])
 }
 
-/// Twelve digits are more than any of the lengths is exact to, and hide no noise of conversion.
-fn few_digits(number: f64) -> f64 {
-    format!("{number:.11e}").parse().unwrap_or(number)
+/// As few digits as say the number so exactly that nothing changes: what a jump takes off with decides in which tick
+/// it comes to rest, so that speeds and accelerations have two digits more. No noise of conversion is shown.
+fn few_digits(number: f64, kind: Kind) -> f64 {
+    let is_rate = matches!(kind, Kind::Speed | Kind::Acceleration);
+    let off = number.abs() * if is_rate { 1e-13 } else { 1e-11 };
+    shortest(number, number - off, number + off)
 }
 
 /// What stays the same and what does not, in tiles and seconds.

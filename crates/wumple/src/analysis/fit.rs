@@ -44,8 +44,8 @@ pub struct Loop {
     pub scale: Scale,
 }
 
-/// Why wishes cannot be met.
-#[derive(Clone, Debug, PartialEq)]
+/// Why wishes cannot be met. `Debug` says the same as `Display`: it is what `?` in a test shows.
+#[derive(Clone, PartialEq)]
 #[non_exhaustive]
 pub enum Unfit {
     /// Nothing says how high the jump is to be.
@@ -156,6 +156,12 @@ impl fmt::Display for Unfit {
             Unfit::Tuning(errors) => write!(f, "{errors}"),
             Unfit::Wrong(diagnostics) => write!(f, "{diagnostics}"),
         }
+    }
+}
+
+impl fmt::Debug for Unfit {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        fmt::Display::fmt(self, f)
     }
 }
 

@@ -155,7 +155,7 @@ pub(super) fn plain(number: f64) -> toml_edit::Value {
 }
 
 /// The number of the fewest decimal digits between two bounds, near to `value`; the value itself if there is none.
-fn shortest(value: f64, least: f64, most: f64) -> f64 {
+pub(super) fn shortest(value: f64, least: f64, most: f64) -> f64 {
     if value == 0.0 || !value.is_finite() {
         return value;
     }
