@@ -131,7 +131,7 @@ fn arcs_from_a_place_in_a_level() {
     let there = ["arcs", "dab.tuning.toml", "--level", "throwing-room.level.toml", "--at"];
     let (status, out, _) = output(wumple(&there).args(["9,13", "--format", "csv"]));
     assert_eq!(status, 0);
-    assert!(out.contains("Dab,full left,") && out.contains(",lands,6,10,solid,"), "{out}");
+    assert!(out.contains("Dab,full left,") && out.contains(",lands,6,10,") && out.contains(",solid\n"), "{out}");
     let (_, json, _) = output(wumple(&there).args(["9,13", "--format", "json"]));
     let report: serde_json::Value = serde_json::from_str(&json).unwrap();
     assert_eq!((&report["format"], report["arcs"].as_array().unwrap().len()), (&"wumple-level-arcs 1".into(), 8));
@@ -434,5 +434,54 @@ fn a_run_names_platforms_and_props_and_draws_a_ride() {
         ("drying-loft", "bounced:bellows"),
     ] {
         assert!(why(room).contains(line), "{line} in {}", why(room));
+    }
+}
+
+/// The page of the JSON forms names every form and every key that is printed.
+#[test]
+fn the_page_of_json_forms_names_every_key() {
+    let page = fs::read_to_string(demo_file("../docs/json-forms.md")).unwrap();
+    let from = ["--level", "throwing-room.level.toml", "--at", "9,13"];
+    let too_late = ["--level", "throwing-room.level.toml", "--buttons", "too-late.buttons"];
+    let forms: [Vec<&str>; 9] = [
+        vec!["arcs", "dab.tuning.toml"],
+        [&["arcs", "dab.tuning.toml"][..], &from].concat(),
+        vec!["fit", "--height", "48", "--time-to-apex", "0.4", "--tap-height", "20"],
+        vec!["convert", "dab.tuning.toml", "--rate", "50"],
+        [&ROOM[..], &["--press", "0 right jump"]].concat(),
+        [&ROOM[..], &["--press", "0 right jump", "--why"]].concat(),
+        [&["compare", "steps/3-fall.tuning.toml", "dab.tuning.toml"][..], &too_late].concat(),
+        vec!["buttons", "too-late.buttons"],
+        vec!["trial", "."],
+    ];
+    for arguments in forms {
+        let (status, out, said) = output(wumple(&arguments).args(["--format", "json"]));
+        assert_eq!(status, 0, "{arguments:?}: {said}");
+        let report: serde_json::Value = serde_json::from_str(&out).unwrap();
+        let head = report["format"].as_str().unwrap();
+        let (_, own) = part_of(&page, head);
+        // What a part says of itself, it may say by another's name.
+        let others = ["wumple-arcs 1", "wumple-why 1"].map(|other| part_of(&page, other));
+        for key in keys_of(&report) {
+            let named = |text: &str| text.contains(&format!("`{key}`"));
+            let elsewhere = others.iter().any(|other| own.contains(&other.0) && named(&other.1));
+            assert!(key == "format" || named(&own) || elsewhere, "{head}: {key} is not named");
+        }
+    }
+}
+
+/// The form's name, and its part of the page.
+fn part_of(page: &str, form: &str) -> (String, String) {
+    let (_, part) = page.split_once(&format!("## `{form}`")).unwrap();
+    (form.to_owned(), part.split("\n## ").next().unwrap().to_owned())
+}
+
+fn keys_of(value: &serde_json::Value) -> Vec<String> {
+    match value {
+        serde_json::Value::Object(object) => {
+            object.iter().flat_map(|(key, value)| [vec![key.clone()], keys_of(value)].concat()).collect()
+        }
+        serde_json::Value::Array(array) => array.iter().flat_map(keys_of).collect(),
+        _ => Vec::new(),
     }
 }

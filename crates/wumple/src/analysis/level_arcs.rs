@@ -23,13 +23,13 @@ pub struct LevelArc {
     pub end_column: i64,
     /// The row in which it ends: that of the tile above the ground landed on.
     pub end_row: i64,
-    /// What it ends on, in the words of a trace: `solid`, `platform:hoist`, or `none`.
-    pub on: String,
     /// How long it takes, s.
     pub time_s: f64,
     /// What it meets on the way: `ceiling`, `wall`, and zones.
     #[serde(serialize_with = "joined")]
     pub met: Vec<String>,
+    /// What it ends on, in the words of a trace: `solid`, `platform:hoist`, or `none`.
+    pub on: String,
     /// Where the feet are after each tick, px, y down.
     #[serde(skip)]
     pub places: Vec<DVec2>,
