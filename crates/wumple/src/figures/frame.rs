@@ -2,7 +2,7 @@
 
 use crate::quantity::short;
 
-use super::paper::{Align, Area, INK, Point, SMOKE, Sheet, stroke};
+use super::paper::{Align, Area, INK, Point, SMOKE, Sheet, stroke, text_width};
 
 /// Where world places lie on the page, the same scale in both directions.
 #[derive(Clone, Copy, Debug)]
@@ -179,8 +179,10 @@ impl Frame {
             sheet.text((right + 9.0, y + 4.0), 11.0, Align::Left, &short(place));
         }
         let middle = (top + bottom) / 2.0;
+        let widest =
+            (rows.0..=rows.1).map(|row| text_width(&short(row as f64 * step / tile), 12.0)).fold(16.0, f64::max);
         sheet.text(((left + right) / 2.0, bottom + 36.0), 12.0, Align::Middle, names.0);
-        sheet.upward_text((left - 38.0, middle), 12.0, Align::Middle, names.1);
+        sheet.upward_text((left - widest - 22.0, middle), 12.0, Align::Middle, names.1);
         sheet.text((right + 9.0, top - 23.0), 11.0, Align::Left, "px");
     }
 

@@ -99,6 +99,8 @@ impl Layout {
         for frame in &self.frames {
             let (x, y) = frame.shown();
             if let Some(part) = plan.cut(x, y) {
+                // Large enough to be seen, however small a part it is.
+                let part = part.grown((2.0 - part.width().min(part.height()) / 2.0).max(0.0));
                 sheet.fill_area(&part, COBALT, 0.15);
                 sheet.outline(&part, stroke(COBALT, 1.4));
             }
