@@ -79,10 +79,21 @@ pub(super) struct Crossing {
 /// Ground without end to the left of [`EDGE`], and nothing to the right of it: a shelf, or a wall.
 struct Shelf {
     is_wall: bool,
+    tile: f64,
 }
 
-const TILE: f64 = 16.0;
-const COLUMNS: i32 = 32_768;
+impl Shelf {
+    fn new(tuning: &Tuning, is_wall: bool) -> Shelf {
+        // A body has few tiles beside it, however large it is.
+        let body = tuning.body();
+        let fits = |tile: &f64| 16.0 * tile >= body.width.max(body.height);
+        let tile = [16.0, 64.0, 256.0, 1024.0].into_iter().find(fits).unwrap_or(4096.0);
+        Shelf { is_wall, tile }
+    }
+}
+
+/// How wide and how tall the world of the shelf is, px: whole tiles of any size.
+const SIDE: f64 = 524_288.0;
 const TOP: f64 = 262_144.0;
 const EDGE: f64 = 262_144.0;
 /// So near to losing the ground that a sum of rounded numbers is surely beyond it, px.
@@ -112,13 +123,13 @@ impl End {
 
 impl Terrain for Shelf {
     fn lattice(&self) -> Lattice {
-        Lattice::new(TILE)
+        Lattice::new(self.tile)
     }
     fn columns(&self) -> i32 {
-        COLUMNS
+        (SIDE / self.tile) as i32
     }
     fn rows(&self) -> i32 {
-        COLUMNS
+        self.columns()
     }
     fn tile(&self, column: i32, row: i32) -> TileProperties {
         let solid = self.lattice().line(column) < EDGE && (self.is_wall || self.lattice().line(row) >= TOP);
@@ -143,7 +154,7 @@ pub(super) fn fly(tuning: &Tuning, script: &Script, end: End) -> Flown {
     // ground, so that it comes down beyond the edge and falls on.
     let start =
         if script.off_wall { EDGE + half } else { EDGE + half - step + if script.off_edge { SURELY } else { -SURELY } };
-    let mut world = World::new(Shelf { is_wall: script.off_wall });
+    let mut world = World::new(Shelf::new(tuning, script.off_wall));
     let Ok(dab) = world.add_character(tuning.clone(), DVec2::new(start, TOP)) else {
         return Flown { points: Vec::new(), pieces: Vec::new(), run_speed: Some(0.0) };
     };

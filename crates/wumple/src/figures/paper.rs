@@ -189,6 +189,7 @@ impl Sheet<'_> {
     }
 
     pub(super) fn line(&mut self, points: &[Point], stroke: Stroke) {
+        let points = &thinned(points);
         if stroke.dash == Dash::Solid {
             self.path(points, stroke);
         } else {
@@ -273,6 +274,27 @@ fn fine((x, y): Point) -> (i32, i32) {
     // Far outside the page nothing is seen; held so that no number overflows.
     let whole = |value: f64| (value * FINE).round().clamp(-1e6, 1e6) as i32;
     (whole(x), whole(y))
+}
+
+/// A line without the points that nobody can see: of many in a row in one upright strip of a quarter of a px, the
+/// first, the last, the highest and the lowest.
+fn thinned(points: &[Point]) -> Vec<Point> {
+    let strip = |point: &Point| (point.0 * 4.0).floor();
+    let mut kept = Vec::with_capacity(points.len().min(4096));
+    for run in points.chunk_by(|a, b| strip(a) == strip(b)) {
+        if run.len() <= 4 {
+            kept.extend_from_slice(run);
+            continue;
+        }
+        let by_height = |a: &&(usize, &Point), b: &&(usize, &Point)| a.1.1.total_cmp(&b.1.1);
+        let numbered: Vec<(usize, &Point)> = run.iter().enumerate().collect();
+        let (high, low) = (numbered.iter().min_by(by_height), numbered.iter().max_by(by_height));
+        let mut places = [0, high.map_or(0, |(place, _)| *place), low.map_or(0, |(place, _)| *place), run.len() - 1];
+        places.sort_unstable();
+        kept.extend(places.into_iter().map(|place| run[place]));
+        kept.dedup();
+    }
+    kept
 }
 
 /// Cuts a line into strokes after a pattern of strokes and gaps.
@@ -375,6 +397,19 @@ mod tests {
             strokes,
             [vec![(0.0, 0.0), (5.0, 0.0)], vec![(7.0, 2.0), (7.0, 7.0)], vec![(7.0, 11.0), (7.0, 13.0)]]
         );
+    }
+
+    #[test]
+    fn a_line_of_very_many_points_keeps_what_can_be_seen() {
+        let points: Vec<Point> = (0..100_000).map(|n| (f64::from(n) / 1000.0, f64::from(n % 137))).collect();
+        let thin = thinned(&points);
+        assert!(thin.len() < 1700, "{}", thin.len());
+        assert_eq!((thin[0], thin.last()), (points[0], points.last()));
+        let span =
+            |points: &[Point]| points.iter().fold((f64::MAX, f64::MIN), |(low, high), p| (low.min(p.1), high.max(p.1)));
+        assert_eq!(span(&thin), span(&points));
+        let few = [(0.0, 0.0), (0.1, 5.0), (0.2, 0.0), (7.0, 1.0)];
+        assert_eq!(thinned(&few), few);
     }
 
     #[test]
