@@ -2,7 +2,7 @@
 
 use serde::Serialize;
 
-use wumple_core::{CharacterId, Decision, JumpedFrom, Listener};
+use wumple_core::{CharacterId, Decision, Forgotten, Listener};
 
 /// Hears every decision of a run and keeps it in words. What is decided again in the very next tick is
 /// one line.
@@ -17,7 +17,8 @@ pub struct WhyLog {
 pub struct Press {
     /// The tick in which jump was pressed.
     pub pressed_tick: u64,
-    /// `jumped:ground` and the like; `nothing` if no jump came of it.
+    /// `jumped:ground` and the like, or what was done instead of a jump (`dropped-through`, `took:ladder`,
+    /// `took:wall`); `nothing` if nothing came of it.
     pub led_to: String,
     /// The tick in which that was decided.
     pub tick: u64,
@@ -54,18 +55,21 @@ impl WhyLog {
     }
 
     fn note_press(&mut self, tick: u64, decision: &Decision, why: &str) {
-        let (pressed_tick, from) = match decision {
-            Decision::Jumped { pressed: Some(pressed), from, .. } => (*pressed, Some(from)),
+        let (pressed_tick, led_to) = match decision {
+            Decision::Jumped { pressed: Some(pressed), from, .. } => {
+                (*pressed, Some(format!("jumped:{}", from.name())))
+            }
             Decision::JumpRefused(_) => (tick, None),
-            Decision::PressForgotten { pressed, .. } => (*pressed, None),
+            Decision::PressForgotten { pressed, because } => (*pressed, instead_of_a_jump(*because).map(str::to_owned)),
             _ => return,
         };
-        let led_to = from.map_or("nothing".to_owned(), |from: &JumpedFrom| format!("jumped:{}", from.name()));
+        let is_led = led_to.is_some();
+        let led_to = led_to.unwrap_or_else(|| "nothing".to_owned());
         let press = Press { pressed_tick, led_to, tick, why: why.to_owned() };
         // A refusal is not the end of a press that is kept. Why it was refused says more than that it was
         // forgotten later.
         match self.presses.last_mut().filter(|last| last.pressed_tick == pressed_tick) {
-            Some(last) if from.is_some() => *last = press,
+            Some(last) if is_led => *last = press,
             Some(last) => last.why = format!("{}; {why}", last.why),
             None => self.presses.push(press),
         }
@@ -74,6 +78,16 @@ impl WhyLog {
     /// The log as CSV, with a head line.
     pub fn to_csv(&self) -> String {
         crate::trace::csv_of(self.lines.iter())
+    }
+}
+
+/// What a press that is forgotten was good for, in the words of a trace, if it was.
+fn instead_of_a_jump(because: Forgotten) -> Option<&'static str> {
+    match because {
+        Forgotten::Late => None,
+        Forgotten::TookLadder => Some("took:ladder"),
+        Forgotten::TookWall => Some("took:wall"),
+        Forgotten::Dropped => Some("dropped-through"),
     }
 }
 

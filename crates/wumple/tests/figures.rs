@@ -282,3 +282,20 @@ fn a_failed_trial_says_whole_sentences() {
         }
     }
 }
+
+/// A ride is over when something else is stood on, though nothing else that moves is ridden after it.
+#[test]
+fn a_ride_ends_where_the_ground_is_stood_on_again() {
+    let climbing = TuningFile::parse("climbing", demo::CLIMBING_DAB).unwrap();
+    let room = demo::ROOMS.iter().find(|room| room.name == "hoist-yard").unwrap();
+    let yard = Level::parse("yard", room.level).unwrap();
+    let timeline = ButtonsFile::parse("b", room.buttons, &climbing.scale).unwrap().at_rate(60.0).unwrap().0;
+    let trace = wumple::run(&yard, &climbing.tuning, &timeline, 1000).unwrap();
+    let swing = Carrier::Platform(2);
+    let on = |row: &&wumple::TickReport| row.support.carrier() == Some(swing);
+    let last = trace.rows.iter().rfind(on).unwrap().tick;
+    let after = trace.rows.iter().find(|row| row.tick > last && row.contacts.below).unwrap().tick;
+    let caption = words(&ride_figure(&yard, &climbing, &trace, swing).unwrap())[1].to_owned();
+    let end: u64 = caption.split(" to ").nth(1).unwrap().split(',').next().unwrap().parse().unwrap();
+    assert!((last..after).contains(&end), "{caption}: last ridden in {last}, on the ground in {after}");
+}

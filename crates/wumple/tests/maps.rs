@@ -291,6 +291,22 @@ fn a_picture_that_claims_to_be_huge_is_refused_before_it_is_read() {
     assert_eq!(Folder::with(COLOURS, "room.png", &bytes).read().unwrap_err(), message);
 }
 
+/// An image of the level instead of a map of it: told as such, and not colour by colour.
+#[test]
+fn an_image_of_the_level_is_told_as_such() {
+    let (width, height) = (48, 30);
+    let mut bytes = Vec::new();
+    let mut encoder = png::Encoder::new(&mut bytes, width, height);
+    encoder.set_color(png::ColorType::Rgb);
+    let pixels: Vec<u8> = (0..width * height).flat_map(|n| [n as u8, (n / 7) as u8, 200]).collect();
+    encoder.write_header().unwrap().write_image_data(&pixels).unwrap();
+    assert_eq!(
+        Folder::with(COLOURS, "room.png", &bytes).read().unwrap_err(),
+        "l.level.toml:2:7: room.png: this looks like an image of the level, not like a map: it has 48 x 30 px, more than \
+         32 colours, and map.colours has 4; one pixel is one tile"
+    );
+}
+
 proptest! {
     #[test]
     fn no_bytes_make_the_readers_panic(bytes in prop::collection::vec(any::<u8>(), 0..200), cut in 0usize..400, flip: u8) {

@@ -206,3 +206,16 @@ fn numbers_of_a_run_are_those_of_its_jumps() {
     let csv = both.to_csv();
     assert!(csv.starts_with("name,rate_hz,ticks,apex_px,apex_tiles,reach_px") && csv.lines().count() == 2, "{csv}");
 }
+
+/// A press that drops through a shelf led to that, and was not refused.
+#[test]
+fn a_press_that_drops_through_led_to_something() {
+    let climbing = TuningFile::parse("climbing", demo::CLIMBING_DAB).unwrap();
+    let room = demo::ROOMS.iter().find(|room| room.name == "drying-racks").unwrap();
+    let level = Level::parse(room.name, room.level).unwrap();
+    let timeline = ButtonsFile::parse(room.name, room.buttons, &climbing.scale).unwrap().at_rate(60.0).unwrap().0;
+    let mut log = wumple::WhyLog::default();
+    wumple::run_told(&level, &climbing.tuning, &timeline, 466, &mut log).unwrap();
+    let led_to: Vec<&str> = log.presses().iter().map(|press| &press.led_to[..]).collect();
+    assert_eq!(led_to, ["jumped:ground", "jumped:ground", "dropped-through", "jumped:ground"]);
+}

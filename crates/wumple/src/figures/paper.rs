@@ -400,6 +400,15 @@ mod tests {
     }
 
     #[test]
+    fn twenty_five_series_are_told_apart_and_neighbours_share_nothing() {
+        let all: Vec<Series> = (0..25).map(series).collect();
+        for (index, one) in all.iter().enumerate() {
+            assert!(!all[index + 1..].iter().any(|other| other.0 == one.0 && other.1 == one.1), "{index}");
+        }
+        assert!(all.windows(2).all(|pair| pair[0].0 != pair[1].0 && pair[0].1 != pair[1].1));
+    }
+
+    #[test]
     fn a_line_of_very_many_points_keeps_what_can_be_seen() {
         let points: Vec<Point> = (0..100_000).map(|n| (f64::from(n) / 1000.0, f64::from(n % 137))).collect();
         let thin = thinned(&points);
