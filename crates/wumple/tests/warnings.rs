@@ -1,6 +1,6 @@
 //! What is not wrong but hardly meant: told, with what comes of it and what would be likelier.
 
-use wumple::{Diagnostic, Level, Loop, Quantity, Scale, Scheme, TrialFile, TuningFile, Wishes, demo, fit};
+use wumple::{ButtonsFile, Diagnostic, Level, Loop, Quantity, Scale, Scheme, TrialFile, TuningFile, Wishes, demo, fit};
 
 fn said(warnings: &[Diagnostic]) -> Vec<String> {
     warnings.iter().map(ToString::to_string).collect()
@@ -151,6 +151,13 @@ fn what_was_meant_is_told() {
     assert_eq!(Level::parse("f", demo::DAB).unwrap_err().to_string(), swapped("a tuning", "a level"));
     assert_eq!(Level::parse("f", demo::TRIALS[0].1).unwrap_err().to_string(), swapped("a trial", "a level"));
     assert_eq!(TrialFile::parse("f", demo::DAB).unwrap_err().to_string(), swapped("a tuning", "a trial"));
+
+    let scale = Scale { tile: 16.0, frames_per_second: 60.0 };
+    assert_eq!(
+        ButtonsFile::parse("f", demo::THROWING_ROOM, &scale).unwrap_err().to_string().lines().count(),
+        1,
+        "a level as buttons is told once"
+    );
 
     let text = |jump: &str| format!("{BODY}[run]\ntop_speed = 112\n[jump]\ntime_to_apex = 0.35\n{jump}\n");
     for (jump, expected) in [

@@ -11,6 +11,8 @@ use wumple_core::{DVec2, Hitbox, PlatformNumbers, PlatformSurface, Platforms, Ro
 
 /// Ticks a second at which routes are looked at: fine enough to place outlines.
 const RATE: f64 = 1000.0;
+/// Of more platforms than this the routes are drawn as plain lines.
+const MOST_ROUTES: usize = 300;
 /// No route has more outlines.
 const MOST_OUTLINES: u32 = 12;
 
@@ -41,8 +43,9 @@ fn box_sample<'a>(stroke: Stroke) -> Sample<'a> {
 /// The routes, with faint outlines of the platforms along them, and the platforms where they begin.
 pub(super) fn draw(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
     let Ok(platforms) = Platforms::new(&level.platforms, RATE) else { return };
+    let is_crowd = level.platforms.len() > MOST_ROUTES;
     for (index, numbers) in level.platforms.iter().enumerate() {
-        draw_route(sheet, frame, platforms.route(index), numbers.size);
+        draw_route(sheet, frame, platforms.route(index), numbers.size, is_crowd);
     }
     for (index, (numbers, name)) in level.platforms.iter().zip(&level.names.platforms).enumerate() {
         let corner = platforms.route(index).places()[0];
@@ -65,7 +68,7 @@ pub(super) fn area_of(frame: &Frame, place: &Hitbox) -> Option<Area> {
 }
 
 /// The way of the platform's middle, a dot at each place of the route, and its outline at equal times.
-fn draw_route(sheet: &mut Sheet<'_>, frame: &Frame, route: &Route, size: DVec2) {
+fn draw_route(sheet: &mut Sheet<'_>, frame: &Frame, route: &Route, size: DVec2, is_crowd: bool) {
     let places = route.places();
     if places.len() < 2 {
         return;
@@ -74,6 +77,10 @@ fn draw_route(sheet: &mut Sheet<'_>, frame: &Frame, route: &Route, size: DVec2) 
         let middle = corner + size * 0.5;
         frame.at(middle.x, middle.y)
     };
+    if is_crowd {
+        let way: Vec<Point> = places.iter().map(|corner| middle(*corner)).collect();
+        return frame.clip_path(&way).iter().for_each(|part| sheet.line(part, stroke(COBALT, 0.8).faint(0.6)));
+    }
     let length: f64 = places.windows(2).map(|leg| (leg[1] - leg[0]).length()).sum();
     let outlines = ((length / size.max_element().max(1.0)).ceil() as u32).clamp(1, MOST_OUTLINES);
     for outline in 1..=outlines {

@@ -123,6 +123,13 @@ impl ButtonsFile {
     /// Every line that is wrong, with its place.
     pub fn parse(name: &str, text: &str, scale: &Scale) -> Result<ButtonsFile, Diagnostics> {
         let mut notes = Notes::new(name, text);
+        if let Some(line) = text.lines().find(|line| line.trim_start().starts_with('[')) {
+            let at = line.as_ptr() as usize - text.as_ptr() as usize;
+            let message = "this is TOML (a tuning, a level or a trial), not a buttons file; are two files given in each \
+                           other's place?";
+            notes.error(at..at + line.len(), message);
+            return Err(notes.finish().expect_err("an error was noted"));
+        }
         let mut reading = Reading { scale, rate: None, lines: Vec::new() };
         for words in lines_of(text) {
             reading.line(&mut notes, &words);
