@@ -5,7 +5,7 @@ use toml_edit::DocumentMut;
 use wumple_core::{JumpShape, Release, RiseRules, Scheme};
 
 use super::arcs::{ArcKind, TuningArcs, arcs};
-use super::write::{plain, shortest};
+use super::fit::write::{plain, shortest};
 use crate::files::edit::{Change, changed, item_at};
 use crate::files::{Diagnostics, TuningFile};
 use crate::quantity::{Kind, Quantity, Scale, figure, short};

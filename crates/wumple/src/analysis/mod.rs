@@ -11,7 +11,6 @@ mod level_arcs;
 mod passages;
 mod picture;
 mod trial;
-mod write;
 
 pub use arcs::{ArcKind, ArcsReport, JumpArc, LevelReach, TuningArcs, arcs};
 pub use compare::{AtParting, ComparedRun, Comparison, Parting, RunNumbers, compare};

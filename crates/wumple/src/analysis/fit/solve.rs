@@ -1,306 +1,39 @@
-//! Numbers from wishes: the jump that is so high, so quick, so far.
+//! The numbers that meet wishes, found on the controller itself.
 
-use std::fmt;
-
-use serde::Serialize;
 use wumple_core::{
-    Acceleration, FallNumbers, JumpNumbers, JumpShape, LIMIT_LENGTH, LIMIT_SPEED, NoShape, Problem, Release, RiseRules,
-    RunNumbers, Scheme, Tuning, TuningErrors, TuningNumbers,
+    JumpNumbers, JumpShape, LIMIT_LENGTH, LIMIT_SPEED, NoShape, Problem, Release, RiseRules, Scheme, Tuning,
+    TuningErrors, TuningNumbers,
 };
 
-use super::arcs::{ArcKind, JumpArc, held_arc, tap_height};
-use super::write::{Solved, new_text, text_with};
+use super::super::arcs::{ArcKind, JumpArc, held_arc, tap_height};
+use super::{AccelerationUnits, Fit, SpeedUnits, Unfit, Wishes};
+use crate::files::TuningFile;
 use crate::files::unlikely::unlikely_wish;
-use crate::files::{Diagnostics, TuningFile};
-use crate::quantity::{Kind, Quantity, Scale, figure, short};
+use crate::quantity::{Kind, Quantity, Scale, short};
 
-/// What is wished for. What is not given is decided by the rest, or kept of the tuning that is changed.
-///
-/// Bare numbers are px, seconds and px/s.
-#[derive(Clone, Debug, Default, PartialEq)]
-pub struct Wishes {
-    /// How high a full jump is: a length from 1/1024 px on.
-    pub height: Option<Quantity>,
-    /// How long it takes to its apex: a time of at most a minute.
-    pub time_to_apex: Option<Quantity>,
-    /// How far a full jump at top speed goes over level ground: a length.
-    pub gap: Option<Quantity>,
-    /// The run's top speed.
-    pub top_speed: Option<Quantity>,
-    /// How high the smallest hop is: a length, at most the height.
-    pub tap_height: Option<Quantity>,
-    /// How much greater the gravity of the fall is than that of the rise: above 0, at most a million.
-    pub fall_ratio: Option<f64>,
+/// The numbers that meet wishes, and how they came about.
+#[derive(Default)]
+pub(super) struct Solved {
+    pub(super) wishes: Wishes,
+    /// The height, px, and the time to the apex, s; none if the jump stays as it is.
+    pub(super) shape: Option<(f64, f64)>,
+    /// The run's top speed, px/s, if it is wished for or follows from a wish.
+    pub(super) top_speed: Option<f64>,
+    /// Whether the time follows from the gap and the top speed.
+    pub(super) time_is_found: bool,
+    /// Whether the top speed follows from the gap.
+    pub(super) speed_is_found: bool,
+    pub(super) decided: Vec<String>,
+    pub(super) warnings: Vec<String>,
 }
 
-/// The loop that the numbers are for.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub struct Loop {
-    /// Ticks a second, 1 to 10,000.
-    pub rate: f64,
-    /// How it integrates.
-    pub scheme: Scheme,
-    /// What `tile` and `frame` mean.
-    pub scale: Scale,
-}
-
-/// Why wishes cannot be met. `Debug` says the same as `Display`: it is what `?` in a test shows.
-#[derive(Clone, PartialEq)]
-#[non_exhaustive]
-pub enum Unfit {
-    /// Nothing says how high the jump is to be.
-    NoHeight,
-    /// Nothing says how long it is to take: neither a time, nor a gap and the top speed at which it is cleared.
-    NoTime,
-    /// A wish is of another kind.
-    OfAnotherKind {
-        /// Which: `the height`, ...
-        wish: &'static str,
-        /// The kind that its unit is of.
-        found: Kind,
-        /// The kind it must be of.
-        needed: Kind,
-    },
-    /// A wish is out of bounds.
-    OutOfBounds {
-        /// Which: `the height`, ...
-        wish: &'static str,
-        /// What it is, in px and seconds.
-        found: f64,
-        /// The least it may be.
-        least: f64,
-        /// The most it may be.
-        most: f64,
-        /// px, s, px/s; nothing for a ratio.
-        unit: &'static str,
-    },
-    /// The smallest hop is higher than the full jump.
-    TapAboveHeight {
-        /// The hop, tiles.
-        tap_tiles: f64,
-        /// The full jump, tiles.
-        height_tiles: f64,
-    },
-    /// The gap needs a higher speed than the top speed.
-    GapTooFar {
-        /// The gap, tiles.
-        gap_tiles: f64,
-        /// The time in the air, s.
-        air_time_s: f64,
-        /// The speed that it needs, tiles/s.
-        needed_tiles_s: f64,
-        /// The greatest there is, tiles/s: the one wished for, or the limit of speeds.
-        most_tiles_s: f64,
-    },
-    /// The gap leaves less time than the jump takes however quickly it rises.
-    TooLittleTime {
-        /// The time that gap and top speed leave, s.
-        left_s: f64,
-        /// The least time in the air, s.
-        least_s: f64,
-    },
-    /// The gap leaves more time than the jump can take.
-    TooMuchTime {
-        /// The time that gap and top speed leave, s.
-        left_s: f64,
-        /// What is wrong with a slower jump.
-        why: TuningErrors,
-    },
-    /// The numbers are out of the bounds of a tuning.
-    Tuning(TuningErrors),
-    /// The tuning to be changed is wrong.
-    Wrong(Diagnostics),
-}
-
-impl fmt::Display for Unfit {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        match self {
-            Unfit::NoHeight => f.write_str("a jump needs a height"),
-            Unfit::NoTime => f.write_str(
-                "a jump needs a time as well: to its apex, or else a gap and the top speed at which it is cleared",
-            ),
-            Unfit::OfAnotherKind { wish, found, needed } => {
-                write!(f, "{wish} is {}; it needs {}, such as {}", found.name(), needed.name(), needed.example())
-            }
-            Unfit::OutOfBounds { wish, found, least, most, unit } => {
-                let unit = if unit.is_empty() { String::new() } else { format!(" {unit}") };
-                let [found, least, most] = [found, least, most].map(|number| figure(*number));
-                write!(f, "{wish} is {found}{unit}; it must be from {least} to {most}{unit}")
-            }
-            Unfit::TapAboveHeight { tap_tiles, height_tiles } => write!(
-                f,
-                "a smallest hop of {} tiles is higher than the full jump of {} tiles",
-                short(*tap_tiles),
-                short(*height_tiles)
-            ),
-            Unfit::GapTooFar { gap_tiles, air_time_s, needed_tiles_s, most_tiles_s } => write!(
-                f,
-                "a gap of {} tiles in {} s needs {} tiles/s; the top speed is {}",
-                short(*gap_tiles),
-                short(*air_time_s),
-                short(*needed_tiles_s),
-                short(*most_tiles_s)
-            ),
-            Unfit::TooLittleTime { left_s, least_s } => write!(
-                f,
-                "the gap at that speed leaves {} s in the air; this jump takes {} s and more, however quickly it rises: \
-                 the fall takes the rest",
-                short(*left_s),
-                short(*least_s)
-            ),
-            Unfit::TooMuchTime { left_s, why } => write!(
-                f,
-                "the gap at that speed leaves {} s in the air, more than this jump can take: {why}",
-                short(*left_s)
-            ),
-            Unfit::Tuning(errors) => write!(f, "{errors}"),
-            Unfit::Wrong(diagnostics) => write!(f, "{diagnostics}"),
-        }
-    }
-}
-
-impl fmt::Debug for Unfit {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        fmt::Display::fmt(self, f)
-    }
-}
-
-impl std::error::Error for Unfit {}
-
-/// A speed in the units that loops are written in.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize)]
-pub struct SpeedUnits {
-    /// px/s.
-    pub px_s: f64,
-    /// px a frame.
-    pub px_frame: f64,
-    /// Tiles a second.
-    pub tiles_s: f64,
-}
-
-/// An acceleration in the units that loops are written in.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize)]
-pub struct AccelerationUnits {
-    /// px/s^2.
-    pub px_s2: f64,
-    /// px a frame, a frame.
-    pub px_frame2: f64,
-    /// Tiles a second, a second.
-    pub tiles_s2: f64,
-}
-
-impl SpeedUnits {
-    fn new(px_s: f64, scale: &Scale) -> SpeedUnits {
-        SpeedUnits { px_s, px_frame: px_s / scale.frames_per_second, tiles_s: px_s / scale.tile }
+impl Solved {
+    pub(super) fn decide(&mut self, words: &str) {
+        self.decided.push(words.to_owned());
     }
 
-    /// With upward negative, as a loop with y down needs it.
-    pub fn reversed(self) -> SpeedUnits {
-        SpeedUnits { px_s: -self.px_s, px_frame: -self.px_frame, tiles_s: -self.tiles_s }
-    }
-}
-
-impl AccelerationUnits {
-    fn new(px_s2: f64, scale: &Scale) -> AccelerationUnits {
-        let frames = scale.frames_per_second;
-        AccelerationUnits { px_s2, px_frame2: px_s2 / (frames * frames), tiles_s2: px_s2 / scale.tile }
-    }
-
-    /// With upward negative, as a loop with y down needs it.
-    pub fn reversed(self) -> AccelerationUnits {
-        AccelerationUnits { px_s2: -self.px_s2, px_frame2: -self.px_frame2, tiles_s2: -self.tiles_s2 }
-    }
-}
-
-/// The numbers that meet the wishes, and what they do: measured from the tuning as it would be written.
-/// Serializes as `wumple-fit 1`.
-///
-/// `speed` is upward and positive; gravities are given by their size.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-pub struct Fit {
-    /// `wumple-fit 1`.
-    pub format: &'static str,
-    /// Ticks a second.
-    pub rate_hz: f64,
-    /// The scheme of integration.
-    pub scheme: &'static str,
-    /// The side of a tile, px.
-    pub tile_px: f64,
-    /// At take-off.
-    pub speed: SpeedUnits,
-    /// While rising.
-    pub rise_gravity: AccelerationUnits,
-    /// While falling.
-    pub fall_gravity: AccelerationUnits,
-    /// The run's top speed, if the wishes decide it or the tuning that is changed has one.
-    pub top_speed: Option<SpeedUnits>,
-    /// The full jump that comes of it; the running one if a top speed is known.
-    pub predicted: JumpArc,
-    /// How high a jump gets whose button is held for one tick, px, if a smallest hop was wished for.
-    pub tap_height_px: Option<f64>,
-    /// Which wish decides what, and what is kept, in words.
-    pub decided: Vec<String>,
-    /// What the rate rounds and what gives way, in words.
-    pub warnings: Vec<String>,
-    #[serde(skip)]
-    pub(super) text: String,
-}
-
-/// Finds the numbers that meet the wishes in a loop: of a jump with one gravity up and one down, and no more.
-///
-/// ```
-/// use wumple::{Loop, Quantity, Scale, Scheme, Wishes, fit};
-///
-/// let looped = Loop { rate: 60.0, scheme: Scheme::Exact, scale: Scale { tile: 16.0, frames_per_second: 60.0 } };
-/// let wishes = Wishes {
-///     height: Some(Quantity::parse("3 tiles")?),
-///     time_to_apex: Some(Quantity::parse("0.4 s")?),
-///     ..Wishes::default()
-/// };
-/// let found = fit(&wishes, &looped)?;
-/// assert_eq!(found.speed.px_s, 240.0);
-/// # Ok::<(), Box<dyn std::error::Error>>(())
-/// ```
-///
-/// # Errors
-///
-/// If the wishes do not decide a height and a time, contradict one another, or ask for more than can be.
-pub fn fit(wishes: &Wishes, looped: &Loop) -> Result<Fit, Unfit> {
-    let plain = TuningNumbers::new(1.0, 1.0, 0.0);
-    let numbers = TuningNumbers {
-        rate: looped.rate,
-        scheme: looped.scheme,
-        run: RunNumbers { acceleration: Acceleration::Instant, ..plain.run },
-        fall: FallNumbers::default(),
-        ..plain
-    };
-    let base = Base { numbers, scale: looped.scale, kept: None };
-    let solved = base.solve(wishes)?;
-    let text = new_text(&solved, looped);
-    base.measured(solved, "fit", text)
-}
-
-/// Finds the numbers that meet the wishes in a tuning file, and changes just those in its text: what else it says
-/// of the jump and the fall (gravity ratio, top fall speed, hang, release) enters the solution.
-///
-/// A height or time that is not wished for is the file's; so is the top speed.
-///
-/// # Errors
-///
-/// If the text is no right tuning; like [`fit`], with what the file keeps.
-pub fn fit_into(wishes: &Wishes, name: &str, text: &str) -> Result<Fit, Unfit> {
-    let file = TuningFile::parse(name, text).map_err(Unfit::Wrong)?;
-    let base = Base { numbers: file.tuning.numbers().clone(), scale: file.scale, kept: Some(&file) };
-    let solved = base.solve(wishes)?;
-    let text = text_with(&solved, text, &file.scale);
-    base.measured(solved, name, text)
-}
-
-impl Fit {
-    /// The text of a tuning file with the numbers found: of the one that was changed, comments and all else as it
-    /// was, or a whole new one, with a hitbox of ten sixteenths of a tile by 22, to be changed from there.
-    pub fn tuning_text(&self) -> &str {
-        &self.text
+    pub(super) fn warn(&mut self, words: &str) {
+        self.warnings.push(words.to_owned());
     }
 }
 
@@ -340,15 +73,15 @@ impl Asked {
 }
 
 /// What the wishes are applied to.
-struct Base<'a> {
-    numbers: TuningNumbers,
-    scale: Scale,
+pub(super) struct Base<'a> {
+    pub(super) numbers: TuningNumbers,
+    pub(super) scale: Scale,
     /// The tuning file that keeps what is not wished for, if there is one.
-    kept: Option<&'a TuningFile>,
+    pub(super) kept: Option<&'a TuningFile>,
 }
 
 impl Base<'_> {
-    fn solve(&self, wishes: &Wishes) -> Result<Solved, Unfit> {
+    pub(super) fn solve(&self, wishes: &Wishes) -> Result<Solved, Unfit> {
         let asked = Asked::read(wishes, &self.scale)?;
         let mut solved = Solved { wishes: wishes.clone(), ..Solved::default() };
         for (wish, quantity, kind) in [
@@ -549,7 +282,7 @@ impl Base<'_> {
     }
 
     /// What the text does, measured, and what of the wishes it does not do.
-    fn measured(&self, solved: Solved, name: &str, text: String) -> Result<Fit, Unfit> {
+    pub(super) fn measured(&self, solved: Solved, name: &str, text: String) -> Result<Fit, Unfit> {
         let file = TuningFile::parse(name, &text).map_err(Unfit::Wrong)?;
         let tuning = &file.tuning;
         let top_speed = if self.kept.is_some() { Some(tuning.run().top_speed) } else { solved.top_speed };

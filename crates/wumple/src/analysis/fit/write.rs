@@ -1,37 +1,12 @@
 //! Numbers found, written into a tuning file: each in the unit that its key has, as short as it can be.
 
 use toml_edit::DocumentMut;
-use wumple_core::{LIMIT_SPEED, Scheme};
+use wumple_core::LIMIT_SPEED;
 
-use super::fit::{Loop, TICKS_OFF, Wishes};
+use super::Loop;
+use super::solve::{Solved, TICKS_OFF};
 use crate::files::edit::{Change, changed, item_at};
 use crate::quantity::{Kind, Quantity, Scale};
-
-/// The numbers that meet wishes, and how they came about.
-#[derive(Default)]
-pub(super) struct Solved {
-    pub(super) wishes: Wishes,
-    /// The height, px, and the time to the apex, s; none if the jump stays as it is.
-    pub(super) shape: Option<(f64, f64)>,
-    /// The run's top speed, px/s, if it is wished for or follows from a wish.
-    pub(super) top_speed: Option<f64>,
-    /// Whether the time follows from the gap and the top speed.
-    pub(super) time_is_found: bool,
-    /// Whether the top speed follows from the gap.
-    pub(super) speed_is_found: bool,
-    pub(super) decided: Vec<String>,
-    pub(super) warnings: Vec<String>,
-}
-
-impl Solved {
-    pub(super) fn decide(&mut self, words: &str) {
-        self.decided.push(words.to_owned());
-    }
-
-    pub(super) fn warn(&mut self, words: &str) {
-        self.warnings.push(words.to_owned());
-    }
-}
 
 /// What is found is written with so many digits that it is off by no more than this share of it, and never so that
 /// a gap is missed.
@@ -54,29 +29,24 @@ pub(super) fn new_text(solved: &Solved, looped: &Loop) -> String {
         scale.tile,
         scheme.name()
     );
-    write(solved, &text, scale, Some((*rate, *scheme)))
+    text_with(solved, &text, looped)
 }
 
 /// The text of a tuning file with just the numbers found changed in it: comments and all else stay.
-pub(super) fn text_with(solved: &Solved, text: &str, scale: &Scale) -> String {
-    let tick = crate::files::TuningFile::parse("", text).ok();
-    write(solved, text, scale, tick.map(|file| (file.tuning.rate(), file.tuning.scheme())))
-}
-
-fn write(solved: &Solved, text: &str, scale: &Scale, tick: Option<(f64, Scheme)>) -> String {
+pub(super) fn text_with(solved: &Solved, text: &str, looped: &Loop) -> String {
+    let Loop { rate, scheme, scale } = looped;
     let Ok(document) = text.parse::<DocumentMut>() else { return text.to_owned() };
     let writer = Writer { document: &document, scale };
     let wishes = &solved.wishes;
     let mut changes = Vec::new();
     let mut removed: Vec<&[&str]> = Vec::new();
     if let Some((height, time)) = solved.shape {
-        let stepped = tick.filter(|(_, scheme)| scheme.is_stepped());
-        let (least, most) = match stepped {
-            Some((rate, _)) => (time - TICKS_OFF / rate, time + TICKS_OFF / rate),
-            None if solved.time_is_found => (time, time * (1.0 + OFF)),
-            None => around(time),
+        let (least, most) = match scheme.is_stepped() {
+            true => (time - TICKS_OFF / rate, time + TICKS_OFF / rate),
+            false if solved.time_is_found => (time, time * (1.0 + OFF)),
+            false => around(time),
         };
-        let whole_frames = stepped.is_some_and(|(rate, _)| rate == scale.frames_per_second);
+        let whole_frames = scheme.is_stepped() && *rate == scale.frames_per_second;
         let found_in = if solved.time_is_found && whole_frames { "frames" } else { "s" };
         changes.push(writer.change(&["jump", "height"], height, around(height), wishes.height, "px"));
         changes.push(writer.change(&["jump", "time_to_apex"], time, (least, most), wishes.time_to_apex, found_in));
@@ -150,12 +120,12 @@ impl Writer<'_> {
 }
 
 /// A number for a file: without a point where it is whole.
-pub(super) fn plain(number: f64) -> toml_edit::Value {
+pub(in crate::analysis) fn plain(number: f64) -> toml_edit::Value {
     if number.fract() == 0.0 && number.abs() < 1e15 { (number as i64).into() } else { number.into() }
 }
 
 /// The number of the fewest decimal digits between two bounds, near to `value`; the value itself if there is none.
-pub(super) fn shortest(value: f64, least: f64, most: f64) -> f64 {
+pub(in crate::analysis) fn shortest(value: f64, least: f64, most: f64) -> f64 {
     if value == 0.0 || !value.is_finite() {
         return value;
     }
