@@ -20,7 +20,7 @@ pub(crate) struct Script {
     press: Option<String>,
     #[command(flatten)]
     practice: Practice,
-    /// How many ticks to run, or how long: 120, "2 s" [default: until two seconds after the last line of the buttons, or after ten seconds
+    /// How many ticks to run, or how long: 120, "2 s"; ten million at most, which take 3 GB [default: until two seconds after the last line of the buttons, or after ten seconds
     /// of practice]
     #[arg(long, value_name = "TICKS", value_parser = time)]
     ticks: Option<Quantity>,

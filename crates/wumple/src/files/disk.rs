@@ -104,19 +104,24 @@ impl From<Diagnostics> for FileError {
     }
 }
 
-/// No file that is read is larger, bytes; a trace of ten million ticks is the largest that we write.
-const MOST_BYTES: u64 = 2 << 30;
-/// No file that another file names is, bytes.
-const MOST_BYTES_NAMED: u64 = 64 << 20;
+/// No file that is read is larger, bytes: a level of the most tiles has a third of it.
+const MOST_BYTES: u64 = 64 << 20;
+/// But traces may be: those of ten million ticks are the largest that we write.
+const MOST_BYTES_OF_A_TRACE: u64 = 2 << 30;
 
 /// Reads a text file.
 ///
 /// # Errors
 ///
-/// If it cannot be read, is a folder or has more than 2 GiB; if it is not UTF-8, with the place of the first byte that
+/// If it cannot be read, is a folder or has more than 64 MiB; if it is not UTF-8, with the place of the first byte that
 /// is not.
 pub fn read_text(path: &Path) -> Result<String, FileError> {
     text_of(path, read(path, MOST_BYTES)?)
+}
+
+/// Reads a trace.
+pub(crate) fn read_trace_text(path: &Path) -> Result<String, FileError> {
+    text_of(path, read(path, MOST_BYTES_OF_A_TRACE)?)
 }
 
 /// Reads a text file that another file names.
@@ -127,7 +132,7 @@ pub(crate) fn read_named_text(path: &Path) -> Result<String, FileError> {
 /// Reads a file that another file names.
 pub(crate) fn read_named_bytes(path: &Path) -> Result<Vec<u8>, FileError> {
     check_named(path)?;
-    read(path, MOST_BYTES_NAMED)
+    read(path, MOST_BYTES)
 }
 
 /// Says so if what another file names is no file: a pipe would be waited for.

@@ -3,7 +3,7 @@ use std::path::Path;
 use wumple_core::{Contacts, DVec2, Direction, State, TickReport};
 
 use super::diagnostic::{Diagnostics, Notes};
-use super::disk::{FileError, read_text};
+use super::disk::{FileError, read_trace_text};
 use super::reader::{nearest, record_start};
 use crate::names::{MOST, NameReader, Names};
 use crate::trace::{Trace, TraceRow};
@@ -16,7 +16,7 @@ impl Trace {
     ///
     /// If it cannot be read or is not UTF-8; every row that is wrong, with its place.
     pub fn read(path: &Path, names: &Names) -> Result<Trace, FileError> {
-        Ok(Trace::parse(&path.display().to_string(), &read_text(path)?, names)?)
+        Ok(Trace::parse(&path.display().to_string(), &read_trace_text(path)?, names)?)
     }
 
     /// Reads the text of a trace; `name` is what messages call it.
