@@ -242,3 +242,26 @@ fn jumps_from_a_place_know_platforms_props_and_air_jumps() {
     let nothing = level_arcs(&yard, &dab, (25, 2)).unwrap_err();
     assert_eq!(nothing, "nothing is there to stand on; name the tile above the ground");
 }
+
+/// No number is given of a jump that is not seen to come down: one that does not get up to its edge again, or that
+/// goes beyond where coordinates end.
+#[test]
+fn what_is_not_seen_to_land_has_no_arc() {
+    let kinds = |from: &str, to: &str| -> Vec<ArcKind> {
+        let text = demo::QUICK_FALL.replace(from, to);
+        assert!(from.is_empty() || text != demo::QUICK_FALL);
+        let report = arcs([&TuningFile::parse("t", &text).unwrap()]);
+        report.tunings[0].arcs.iter().map(|arc| arc.kind).filter(|kind| *kind != ArcKind::PartHeld).collect()
+    };
+    let all = [ArcKind::Tap, ArcKind::Full, ArcKind::Running, ArcKind::Ledge];
+    assert_eq!(kinds("", ""), all);
+    assert_eq!(kinds("[jump]", "[jump]\ncoyote_time = \"0.8 s\""), all[..3]);
+    assert_eq!(kinds("top_speed = \"7.5 tiles/s\"", "top_speed = 900000"), all[..2]);
+    for scheme in ["velocity-first", "position-first"] {
+        let text = demo::QUICK_FALL
+            .replace("\"exact\"", &format!("\"{scheme}\""))
+            .replace("[jump]", "[jump]\ncoyote_time = \"0.8 s\"");
+        let report = arcs([&TuningFile::parse("t", &text).unwrap()]);
+        assert!(report.tunings[0].arc(ArcKind::Ledge).is_none(), "{scheme}");
+    }
+}

@@ -1,7 +1,7 @@
 use serde::{Serialize, Serializer};
 use wumple_core::{Body, Tuning};
 
-use super::fly::{ArcPoint, Crossing, End, Flown, Script, fly};
+use super::fly::{ArcPoint, End, Flown, Script, fly};
 use crate::files::TuningFile;
 
 /// The arcs of several tunings, side by side. Serializes as `wumple-arcs 1`.
@@ -55,7 +55,8 @@ pub enum ArcKind {
     Running,
     /// From standing, with an air jump at the moment that takes it highest.
     Air,
-    /// Off an edge at top speed, jumping in the last tick that coyote time admits; measured from the edge.
+    /// Off an edge at top speed, jumping in the last tick that coyote time admits; measured from the edge. None if that
+    /// is so late that the jump does not get up to the edge again.
     Ledge,
     /// Off a wall, the button held all the way up, steering away; measured from the wall. Its reach is
     /// interpolated between two ticks.
@@ -160,26 +161,27 @@ fn all_arcs(tuning: &Tuning, tile: f64) -> Vec<JumpArc> {
     let measure = |kind, script: &Script| measure(kind, tuning, tile, script);
     let rise = rise_ticks(tuning);
     let full = measure(ArcKind::Full, &Script::standing(rise));
-    let mut arcs = vec![measure(ArcKind::Tap, &Script::standing(1))];
-    for held in (2..rise).step_by(stride(rise, full.points.len() as u64)) {
+    let flight = full.as_ref().map_or(0, |full| full.points.len() as u64);
+    let mut arcs: Vec<JumpArc> = measure(ArcKind::Tap, &Script::standing(1)).into_iter().collect();
+    for held in (2..rise).step_by(stride(rise, flight)) {
         let arc = measure(ArcKind::PartHeld, &Script::standing(held));
-        if differs(&arc, &arcs[arcs.len() - 1]) && differs(&arc, &full) {
-            arcs.push(arc);
-        }
+        let is_new = |arc: &JumpArc| arcs.last().into_iter().chain(&full).all(|other| differs(arc, other));
+        arcs.extend(arc.filter(is_new));
     }
-    arcs.push(full);
+    arcs.extend(full);
     let run_speed = tuning.run().top_speed;
+    let running = Script { run_speed, ..Script::standing(rise) };
     if run_speed > 0.0 {
-        arcs.push(measure(ArcKind::Running, &Script { run_speed, ..Script::standing(rise) }));
+        arcs.extend(measure(ArcKind::Running, &running));
     }
     if tuning.air_jumps() > 0 {
-        arcs.push(measure(ArcKind::Air, &highest_air_script(tuning, rise)));
+        arcs.extend(measure(ArcKind::Air, &highest_air_script(tuning, rise)));
     }
     if run_speed > 0.0 {
-        arcs.push(measure(ArcKind::Ledge, &Script { run_speed, off_edge: true, ..Script::standing(rise) }));
+        arcs.extend(measure(ArcKind::Ledge, &Script { off_edge: true, ..running }));
     }
     if tuning.wall().jump.is_some() {
-        arcs.push(measure(ArcKind::Wall, &Script { off_wall: true, ..Script::standing(u64::MAX) }));
+        arcs.extend(measure(ArcKind::Wall, &Script { off_wall: true, ..Script::standing(u64::MAX) }));
     }
     arcs
 }
@@ -190,7 +192,7 @@ fn rise_ticks(tuning: &Tuning) -> u64 {
 }
 
 /// One arc of a tuning that jumps, without the others: the full or the running one.
-pub(super) fn held_arc(file: &TuningFile, kind: ArcKind) -> JumpArc {
+pub(super) fn held_arc(file: &TuningFile, kind: ArcKind) -> Option<JumpArc> {
     let run_speed = if kind == ArcKind::Running { file.tuning.run().top_speed } else { 0.0 };
     let script = Script { run_speed, ..Script::standing(rise_ticks(&file.tuning)) };
     measure(kind, &file.tuning, file.scale.tile, &script)
@@ -254,19 +256,13 @@ pub(super) fn highest_air_jump(tuning: &Tuning) -> (u64, u64) {
     (script.held_ticks, script.air_press.unwrap_or(u64::MAX))
 }
 
-/// Flies one jump and takes its numbers.
-fn measure(kind: ArcKind, tuning: &Tuning, tile: f64, script: &Script) -> JumpArc {
+/// Flies one jump and takes its numbers; none of one that is not seen to come back to the level it left: a late jump
+/// from an edge that does not get up to it again, or one that goes beyond where coordinates end.
+fn measure(kind: ArcKind, tuning: &Tuning, tile: f64, script: &Script) -> Option<JumpArc> {
     let flown = fly(tuning, script, End::Below(2.0 * tile));
     let (apex_height, apex_time, apex_tick) = flown.apex();
-    // A jump that never comes back to the level it left ends where it was seen last.
-    let last = flown.points[flown.points.len() - 1];
-    let landing = flown.down_to(0.0).unwrap_or(Crossing {
-        time: last.time_s,
-        tick: last.tick,
-        x: last.x_px,
-        speed: -last.upward_speed_px_s,
-    });
-    JumpArc {
+    let landing = flown.down_to(0.0)?;
+    Some(JumpArc {
         kind,
         held_ticks: script.held_ticks.min(apex_tick.max(1)),
         apex_height_px: apex_height,
@@ -282,7 +278,7 @@ fn measure(kind: ArcKind, tuning: &Tuning, tile: f64, script: &Script) -> JumpAr
         top_quarter_share: flown.top_quarter_share(&landing),
         reach_at_levels: levels(&flown, tile, script.run_speed),
         points: flown.points,
-    }
+    })
 }
 
 fn levels(flown: &Flown, tile: f64, run_speed: f64) -> Vec<LevelReach> {

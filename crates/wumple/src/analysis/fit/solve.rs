@@ -93,7 +93,7 @@ impl Base<'_> {
             solved.warnings.extend(unlikely_wish(wish, quantity, kind, &self.scale));
         }
         let jump = self.kept.filter(|file| file.tuning.jump().is_some());
-        let before = jump.map(|file| held_arc(file, ArcKind::Full));
+        let before = jump.and_then(|file| held_arc(file, ArcKind::Full));
         let by_gap = asked.gap.is_some() && asked.top_speed.is_some() && asked.time.is_none();
         let shape_changes = asked.height.is_some() || asked.time.is_some() || by_gap || jump.is_none();
         let height = asked.height.or(before.as_ref().map(|arc| arc.apex_height_px)).ok_or(Unfit::NoHeight)?;
@@ -180,7 +180,7 @@ impl Base<'_> {
     fn ticks_over(&self, numbers: &dyn Fn(f64) -> TuningNumbers, gap: f64) -> Result<f64, Unfit> {
         let rate = self.numbers.rate;
         let clears = |ticks: u64| match self.checked(&numbers(ticks as f64 / rate)) {
-            Ok(file) => held_arc(&file, ArcKind::Running).reach_px >= gap - 1e-9,
+            Ok(file) => held_arc(&file, ArcKind::Running).is_none_or(|arc| arc.reach_px >= gap - 1e-9),
             Err(Unfit::Tuning(errors)) => is_too_slow(&errors),
             Err(_) => false,
         };
@@ -196,7 +196,7 @@ impl Base<'_> {
         let (time, before) = (ticks as f64 / rate, (ticks - 1) as f64 / rate);
         // A rise takes two ticks at least.
         let quickest = ticks <= 2 || self.checked(&numbers(before)).is_err();
-        if let Ok(arc) = self.checked(&numbers(time)).map(|file| held_arc(&file, ArcKind::Running))
+        if let Ok(Some(arc)) = self.checked(&numbers(time)).map(|file| held_arc(&file, ArcKind::Running))
             && quickest
             && arc.reach_px > gap + SPARE_TICKS * speed / rate
         {
@@ -214,7 +214,7 @@ impl Base<'_> {
         solved: &mut Solved,
     ) -> Result<Option<f64>, Unfit> {
         let Some(gap) = asked.gap else { return Ok(asked.top_speed.or(kept)) };
-        let air_time = held_arc(jumping, ArcKind::Full).air_time_s;
+        let air_time = held_arc(jumping, ArcKind::Full).ok_or(Unfit::BeyondCoordinates)?.air_time_s;
         let needed = gap / air_time;
         let tiles = |px: f64| px / self.scale.tile;
         let too_far = |most: f64| Unfit::GapTooFar {
@@ -288,8 +288,9 @@ impl Base<'_> {
         let top_speed = if self.kept.is_some() { Some(tuning.run().top_speed) } else { solved.top_speed };
         let top_speed = top_speed.filter(|speed| *speed > 0.0);
         let kind = if top_speed.is_some() { ArcKind::Running } else { ArcKind::Full };
-        let predicted = held_arc(&file, kind);
         let asked = Asked::read(&solved.wishes, &self.scale)?;
+        let standing = || held_arc(&file, ArcKind::Full).filter(|_| asked.gap.is_none());
+        let predicted = held_arc(&file, kind).or_else(standing).ok_or(Unfit::BeyondCoordinates)?;
         let tap_height_px = asked.tap.map(|_| tap_height(tuning));
         let Solved { mut decided, mut warnings, .. } = solved;
         if let (Some(asked), Some(found)) = (asked.tap, tap_height_px)
@@ -330,7 +331,7 @@ fn exact_time(numbers: &dyn Fn(f64) -> TuningNumbers, air_time: f64) -> Result<f
         let rate = (64.0 / time).clamp(1.0, 10_000.0);
         let tuning = Tuning::check(&TuningNumbers { rate, ..numbers(time) })?;
         let file = TuningFile::new("", Scale { tile: 1.0, frames_per_second: rate }, tuning);
-        Ok::<f64, TuningErrors>(held_arc(&file, ArcKind::Full).air_time_s)
+        Ok::<f64, TuningErrors>(held_arc(&file, ArcKind::Full).map_or(f64::INFINITY, |arc| arc.air_time_s))
     };
     let is_enough = |time: f64| flown(time).map_or_else(|errors| is_too_slow(&errors), |found| found >= air_time);
     let (mut too_short, mut enough) = (air_time * 1e-6, air_time);

@@ -67,6 +67,8 @@ pub enum Unfit {
         /// What is wrong with a slower jump.
         why: TuningErrors,
     },
+    /// The jump goes beyond where coordinates end before it is down again.
+    BeyondCoordinates,
     /// The numbers are out of the bounds of a tuning.
     Tuning(TuningErrors),
     /// The tuning to be changed is wrong.
@@ -113,6 +115,9 @@ impl fmt::Display for Unfit {
                 f,
                 "the gap at that speed leaves {} s in the air, more than this jump can take: {why}",
                 short(*left_s)
+            ),
+            Unfit::BeyondCoordinates => f.write_str(
+                "the jump goes beyond where coordinates end before it is down again: make it slower or shorter",
             ),
             Unfit::Tuning(errors) => write!(f, "{errors}"),
             Unfit::Wrong(diagnostics) => write!(f, "{diagnostics}"),
