@@ -166,6 +166,11 @@ fn draw_labels(sheet: &mut Sheet<'_>, frame: &Frame, report: &ArcsReport) {
         report.tunings.iter().filter_map(|tuning| Some((tuning.arc(ArcKind::Tap)?, tuning.arc(ArcKind::Running)?)));
     let data = curves.chain(taps.flat_map(|(tap, running)| curve(frame, tap, run_speed(running)))).collect();
     let mut labels = Labels::new(frame.area.grown(-3.0), data);
+    let ground = frame.at(0.0, 0.0).1;
+    labels.avoid(&Area { top: ground - 1.0, bottom: ground + 1.0, ..frame.area }, 4.0);
+    for area in report.tunings.iter().flat_map(|tuning| hitboxes(frame, tuning)) {
+        labels.avoid(&area, 0.2);
+    }
     let mut said: Vec<(Point, Vec<String>, Vec<&str>)> = Vec::new();
     for (index, tuning) in report.tunings.iter().enumerate() {
         for arc in &tuning.arcs {
