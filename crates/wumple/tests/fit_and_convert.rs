@@ -309,6 +309,12 @@ fn a_fit_writes_as_the_file_is_written() {
             "",
         ),
     ];
+    // What is not wished for stays as it is written, though the rate rounds it.
+    let kept = "top_speed = 96\n[jump]\nheight = \"2.50 tiles\"\ntime_to_apex = \"0.330 s\" # slow\n";
+    let higher = Wishes { height: said("3 tiles"), ..Wishes::default() };
+    let found = fit_into(&higher, "t", &format!("{head}{kept}")).unwrap();
+    assert_eq!(found.tuning_text(), format!("{head}{}", kept.replace("\"2.50 tiles\"", "\"3 tiles\"")));
+    assert!(found.warnings[0].contains("takes whole ticks: 20 ticks"), "{:?}", found.warnings);
     for (text, wishes, expected, warned) in table {
         let found = fit_into(&wishes, "t", &format!("{head}{text}")).unwrap();
         assert_eq!(found.tuning_text(), format!("{head}{expected}"));

@@ -17,6 +17,8 @@ pub(super) struct Solved {
     pub(super) wishes: Wishes,
     /// The height, px, and the time to the apex, s; none if the jump stays as it is.
     pub(super) shape: Option<(f64, f64)>,
+    /// Whether the height, and the time, stand in the tuning already and stay.
+    pub(super) keeps: (bool, bool),
     /// The run's top speed, px/s, if it is wished for or follows from a wish.
     pub(super) top_speed: Option<f64>,
     /// Whether the time follows from the gap and the top speed.
@@ -96,10 +98,16 @@ impl Base<'_> {
         let before = jump.and_then(|file| held_arc(file, ArcKind::Full));
         let by_gap = asked.gap.is_some() && asked.top_speed.is_some() && asked.time.is_none();
         let shape_changes = asked.height.is_some() || asked.time.is_some() || by_gap || jump.is_none();
-        let height = asked.height.or(before.as_ref().map(|arc| arc.apex_height_px)).ok_or(Unfit::NoHeight)?;
+        // As it is written, if it is written so.
+        let own = self.numbers.jump.as_ref().and_then(|jump| match jump.shape {
+            JumpShape::HeightAndTime { height, time_to_apex } => Some((height, time_to_apex)),
+            JumpShape::SpeedAndGravity { .. } => None,
+        });
+        let kept = own.or(before.as_ref().map(|arc| (arc.apex_height_px, arc.apex_time_s)));
+        let height = asked.height.or(kept.map(|(height, _)| height)).ok_or(Unfit::NoHeight)?;
         let kept_speed = self.kept.map(|file| file.tuning.run().top_speed).filter(|speed| *speed > 0.0);
         let numbers = |time: f64| self.applied(&asked, height, time);
-        let time = match (asked.time, asked.gap.zip(asked.top_speed), &before) {
+        let time = match (asked.time, asked.gap.zip(asked.top_speed), kept) {
             (Some(time), ..) => {
                 solved.decide("the height and the time to the apex decide the take-off speed and the rise gravity");
                 time
@@ -110,11 +118,11 @@ impl Base<'_> {
                 solved.time_is_found = true;
                 if self.is_stepped() { self.ticks_over(&numbers, gap)? } else { exact_time(&numbers, gap / speed)? }
             }
-            (None, None, Some(arc)) => arc.apex_time_s,
+            (None, None, Some((_, time))) => time,
             (None, None, None) => return Err(Unfit::NoTime),
         };
         if self.is_stepped() && shape_changes {
-            solved.warnings.extend(whole_ticks(time, self.numbers.rate, self.numbers.scheme).1);
+            solved.warnings.extend(whole_ticks(time, self.numbers.rate, self.numbers.scheme));
         }
         if let Some(tap) = asked.tap {
             let tiles = |px: f64| px / self.scale.tile;
@@ -125,6 +133,8 @@ impl Base<'_> {
         }
         if shape_changes {
             solved.shape = Some((height, time));
+            let time_stays = asked.time.is_none() && !solved.time_is_found;
+            solved.keeps = (own.is_some() && asked.height.is_none(), own.is_some() && time_stays);
         }
         let jumping = if shape_changes { numbers(time) } else { self.applied_without_shape(&asked) };
         let standing = self.checked(&jumping)?;
@@ -359,11 +369,10 @@ fn is_too_slow(errors: &TuningErrors) -> bool {
     })
 }
 
-/// The time of the whole ticks nearest to a time to the apex, and the rounding in words if it is one.
-fn whole_ticks(time: f64, rate: f64, scheme: Scheme) -> (f64, Option<String>) {
+/// That a time to the apex is rounded to whole ticks, in words, if it is.
+fn whole_ticks(time: f64, rate: f64, scheme: Scheme) -> Option<String> {
     let rules = RiseRules { scheme, dt: 1.0 / rate, hang_speed: 0.0, hang_ratio: 1.0, sustain: 0.0 };
     let ticks = rules.rise_ticks(time) as f64;
-    let whole = ticks / rate;
     // A time that was written short is not off by more.
     let rounds = (time * rate - ticks).abs() > 2.0 * TICKS_OFF;
     let said = || {
@@ -373,10 +382,10 @@ fn whole_ticks(time: f64, rate: f64, scheme: Scheme) -> (f64, Option<String>) {
             short(time * rate),
             short(rate),
             scheme.name(),
-            short(whole)
+            short(ticks / rate)
         )
     };
-    (whole, rounds.then(said))
+    rounds.then(said)
 }
 
 /// A rise of one tick more makes a jump longer by so many ticks at most, if its fall is not slowed much.
@@ -390,7 +399,7 @@ pub fn rounding_of(file: &TuningFile) -> Option<String> {
     let numbers = file.tuning.numbers();
     match numbers.jump.as_ref().map(|jump| jump.shape) {
         Some(JumpShape::HeightAndTime { time_to_apex, .. }) if numbers.scheme.is_stepped() => {
-            whole_ticks(time_to_apex, numbers.rate, numbers.scheme).1.map(|words| format!("{}: {words}", file.name))
+            whole_ticks(time_to_apex, numbers.rate, numbers.scheme).map(|words| format!("{}: {words}", file.name))
         }
         _ => None,
     }

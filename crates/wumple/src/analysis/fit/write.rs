@@ -48,8 +48,13 @@ pub(super) fn text_with(solved: &Solved, text: &str, looped: &Loop) -> String {
         };
         let whole_frames = scheme.is_stepped() && *rate == scale.frames_per_second;
         let found_in = if solved.time_is_found && whole_frames { "frames" } else { "s" };
-        changes.push(writer.change(&["jump", "height"], height, around(height), wishes.height, "px"));
-        changes.push(writer.change(&["jump", "time_to_apex"], time, (least, most), wishes.time_to_apex, found_in));
+        let (keeps_height, keeps_time) = solved.keeps;
+        if !keeps_height {
+            changes.push(writer.change(&["jump", "height"], height, around(height), wishes.height, "px"));
+        }
+        if !keeps_time {
+            changes.push(writer.change(&["jump", "time_to_apex"], time, (least, most), wishes.time_to_apex, found_in));
+        }
         removed.extend([&["jump", "speed"][..], &["jump", "gravity"], &["fall", "gravity"]]);
     }
     if let Some(ratio) = wishes.fall_ratio {
