@@ -27,7 +27,6 @@ impl Failure {
             Failure::Files(errors) => errors.iter().for_each(|error| match error {
                 FileError::Wrong(diagnostics) => output::say(&diagnostics.render(true)),
                 FileError::Exists { .. } => output::say(&format!("wumple: {error}; --force overwrites it")),
-                FileError::Outside { .. } => output::say(&format!("wumple: {error} with --maps")),
                 error => output::say(&format!("wumple: {error}")),
             }),
             Failure::Found => return ExitCode::from(1),

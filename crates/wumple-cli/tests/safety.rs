@@ -109,6 +109,11 @@ fn what_is_odd_is_said_and_what_is_told_is_not_obeyed() {
         (status, said.as_str()),
         (2, "wumple: the height is -48 px; it must be from 0.0009765625 to 524288 px\n")
     );
+    let odd = "[body]\nwidth = 10\nheight = 20\n[run]\ntop_speed = 2\n[fall]\ngravity = 900\n";
+    fs::write(folder.path().join("odd.tuning.toml"), odd).unwrap();
+    let wish = ["fit", "--height", "48", "--time-to-apex", "0.4", "--write", "odd.tuning.toml"];
+    let (status, _, said) = run(folder.path(), &wish);
+    assert!(status == 0 && said.contains("run.top_speed = 2 px/s makes a run of 0.125 tiles a second"), "{said}");
     let (status, _, said) = run(folder.path(), &["draw", "room.level.toml", "--figure", "x.PNG"]);
     assert!(status == 2 && said.contains("must end in .svg or .png, in small letters, not .PNG"), "{said}");
     let (status, _, said) = run(folder.path(), &["convert", "dab.tuning.toml", "--rate", "1e12"]);

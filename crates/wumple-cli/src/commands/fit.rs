@@ -8,6 +8,7 @@ use wumple::{
 };
 
 use crate::failure::Failure;
+use crate::files::say_warnings;
 use crate::output::{self, Format};
 
 /// Finds the numbers of a jump from wishes: "3.5 tiles high in 0.38 s"
@@ -65,6 +66,7 @@ impl Fit {
             Some(path) if path.exists() => Some((TuningFile::read(path)?, wumple::read_text(path)?)),
             _ => None,
         };
+        there.iter().for_each(|(file, _)| say_warnings(file));
         let looped = self.looped(there.as_ref().map(|(file, _)| file))?;
         let wishes = self.wishes()?;
         let found = match (&self.write, &there) {

@@ -116,7 +116,7 @@ const MOST_BYTES_OF_A_TRACE: u64 = 2 << 30;
 /// If it cannot be read, is a folder or has more than 64 MiB; if it is not UTF-8, with the place of the first byte that
 /// is not.
 pub fn read_text(path: &Path) -> Result<String, FileError> {
-    text_of(path, read(path, MOST_BYTES)?)
+    text_of(path, read_bytes(path)?)
 }
 
 /// Reads a trace.
@@ -124,14 +124,8 @@ pub(crate) fn read_trace_text(path: &Path) -> Result<String, FileError> {
     text_of(path, read(path, MOST_BYTES_OF_A_TRACE)?)
 }
 
-/// Reads a text file that another file names.
-pub(crate) fn read_named_text(path: &Path) -> Result<String, FileError> {
-    text_of(path, read_named_bytes(path)?)
-}
-
-/// Reads a file that another file names.
-pub(crate) fn read_named_bytes(path: &Path) -> Result<Vec<u8>, FileError> {
-    check_named(path)?;
+/// Reads a file that is no text.
+pub(crate) fn read_bytes(path: &Path) -> Result<Vec<u8>, FileError> {
     read(path, MOST_BYTES)
 }
 
@@ -166,10 +160,10 @@ fn text_of(path: &Path, bytes: Vec<u8>) -> Result<String, FileError> {
         let bytes = error.as_bytes();
         let text = String::from_utf8_lossy(&bytes[..valid]).into_owned();
         let mut notes = Notes::new(&path.display().to_string(), &text);
-        let what = if bytes.starts_with(b"\x89PNG") { "this is a picture (PNG), not a text" } else { "" };
-        let message = match what {
-            "" => format!("byte {:#04x} is not UTF-8; save the file as UTF-8 text", bytes[valid]),
-            what => what.to_owned(),
+        let message = if bytes.starts_with(b"\x89PNG") {
+            String::from("this is a picture (PNG), not a text")
+        } else {
+            format!("byte {:#04x} is not UTF-8; save the file as UTF-8 text", bytes[valid])
         };
         notes.error(valid..valid, message);
         FileError::Wrong(notes.finish().expect_err("an error was noted"))

@@ -5,7 +5,7 @@ use std::ops::Range;
 use std::path::{Path, PathBuf};
 
 use super::super::diagnostic::{Diagnostic, Notes};
-use super::super::disk::{read_named_bytes, read_named_text};
+use super::super::disk::{read_bytes, read_text};
 use super::super::reader::{Named, Section, listed, nearest};
 use super::LetterKind;
 use super::picture::read_picture;
@@ -253,7 +253,7 @@ fn meanings(notes: &mut Notes, map: &Section<'_>, key: &str, letters: &[LetterKi
 fn from_table(notes: &mut Notes, map: &Section<'_>, letters: &[LetterKind], maps: &Path) -> Option<Map> {
     let codes = meanings(notes, map, "codes", letters);
     let named = Named { ending: ".csv", example: "room.csv", within: Some(maps) };
-    let (path, text) = map.file(notes, "csv", &named, read_named_text)?;
+    let (path, text) = map.file(notes, "csv", &named, read_text)?;
     let (rows, table) = read_table(notes, &path.display().to_string(), &text, &codes, letters)?;
     Some(Map { rows, origin: Origin::Table(table, path) })
 }
@@ -261,7 +261,7 @@ fn from_table(notes: &mut Notes, map: &Section<'_>, letters: &[LetterKind], maps
 fn from_picture(notes: &mut Notes, map: &Section<'_>, letters: &[LetterKind], maps: &Path) -> Option<Map> {
     let colours = meanings(notes, map, "colours", letters);
     let named = Named { ending: ".png", example: "room.png", within: Some(maps) };
-    let (path, bytes) = map.file(notes, "png", &named, read_named_bytes)?;
+    let (path, bytes) = map.file(notes, "png", &named, read_bytes)?;
     let span = map.place_of("png");
     match read_picture(&bytes, &colours) {
         Ok(rows) => Some(Map { rows, origin: Origin::Picture { path, span } }),
