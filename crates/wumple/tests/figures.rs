@@ -299,3 +299,19 @@ fn a_ride_ends_where_the_ground_is_stood_on_again() {
     let end: u64 = caption.split(" to ").nth(1).unwrap().split(',').next().unwrap().parse().unwrap();
     assert!((last..after).contains(&end), "{caption}: last ridden in {last}, on the ground in {after}");
 }
+
+/// A shaft of one column and thousands of rows is a few px wide on its page: what happens in it is marked all the same.
+#[test]
+fn a_shaft_as_narrow_as_a_tile_is_drawn() {
+    let rows: Vec<&str> = ["@"].into_iter().chain(std::iter::repeat_n(".", 2998)).chain(["#"]).collect();
+    let platform = "[[platform]]\nid = \"a-rather-long-name\"\nsize = [8, 8]\nroute = [[4, 9000]]\n";
+    let text = format!("{platform}[map]\nrows = '''\n{}\n'''\n", rows.join("\n"));
+    let level = Level::parse("shaft", &text).unwrap();
+    let (trace, log, dab) = run_in(&level, "5 jump", 20_000);
+    for page in [Page::default(), Page { size: Some((400, 300)), area: None }] {
+        let figure = run_figure(&level, &dab, &trace, log.presses(), &page);
+        assert!(all_words(&figure).contains("press refused"));
+        figure.png().unwrap();
+        level_figure(&level, Some(&dab), &page);
+    }
+}

@@ -10,11 +10,11 @@ use super::paper::{
     stroke,
 };
 use super::platforms::area_of;
-use super::run::{in_map, seen_of};
+use super::run::{around_both, is_marked_here, seen_of};
 use crate::analysis::{ComparedRun, Comparison};
 use crate::files::{Level, Timeline};
 use crate::quantity::short;
-use wumple_core::{Body, Hitbox, TickReport};
+use wumple_core::{Body, TickReport};
 
 const LEFT: f64 = 92.0;
 const RIGHT: f64 = 1190.0;
@@ -26,13 +26,7 @@ pub fn compare_figure(level: &Level, runs: &[ComparedRun], comparison: &Comparis
     let title = format!("{}: {}", level.name, names_of(runs));
     let caption = format!("{}; the hitboxes of all at the same moments, every {} s", rates_of(runs), short(every));
     let seen = runs.iter().filter_map(|run| seen_of(&run.body.unwrap_or(POINT), &run.trace));
-    let seen = seen.reduce(|a, b| Hitbox {
-        left: a.left.min(b.left),
-        right: a.right.max(b.right),
-        top: a.top.min(b.top),
-        bottom: a.bottom.max(b.bottom),
-    });
-    let layout = Layout::new(level, page, seen);
+    let layout = Layout::new(level, page, seen.reduce(around_both));
     Sheet::page_of(layout.size, &Words { title: &title, caption: &caption }, |sheet| {
         for frame in &layout.frames {
             draw_map(sheet, frame, level);
@@ -107,7 +101,7 @@ fn draw_labels(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level, runs: &[Comp
         let words = format!("{}: {} in tick {}", numbers.name, numbers.end, numbers.end_tick);
         marked.push((frame.at(numbers.end_x_px, numbers.end_y_px), vec![words], series(index).0));
     }
-    marked.retain(|(point, ..)| frame.area.grown(12.0).contains(*point) || !in_map(level, frame, *point));
+    marked.retain(|(point, ..)| is_marked_here(level, frame, *point));
     for (point, ..) in &mut marked {
         *point = frame.held(*point);
         labels.keep_free(Area { left: point.0, right: point.0, top: point.1, bottom: point.1 }.grown(4.0));

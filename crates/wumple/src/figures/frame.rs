@@ -16,6 +16,11 @@ pub(super) struct Frame {
     upward: bool,
 }
 
+/// A value held to two ends; the middle of them where they have changed places, as in a very narrow frame.
+pub(super) fn between(value: f64, low: f64, high: f64) -> f64 {
+    if low <= high { value.clamp(low, high) } else { (low + high) / 2.0 }
+}
+
 /// Tiles that are smaller on the page are drawn several as one, px.
 const SMALLEST: f64 = 3.0;
 
@@ -73,7 +78,7 @@ impl Frame {
     /// A point of the page, moved into the frame if it is outside.
     pub(super) fn held(&self, (x, y): Point) -> Point {
         let Area { left, right, top, bottom } = self.area;
-        (x.clamp(left + 6.0, right - 6.0), y.clamp(top + 6.0, bottom - 6.0))
+        (between(x, left + 6.0, right - 6.0), between(y, top + 6.0, bottom - 6.0))
     }
 
     /// Where a place of the world lies on the page.

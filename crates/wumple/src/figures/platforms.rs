@@ -1,6 +1,6 @@
 //! Platforms with their routes, and props, drawn on a level.
 
-use super::frame::Frame;
+use super::frame::{Frame, between};
 use super::paper::{
     Align, Area, COBALT, Dash, INK, LegendEntry, OCHRE, PLUM, Point, SMOKE, Sample, Sheet, Stroke, line_sample, stroke,
     text_width,
@@ -155,7 +155,8 @@ fn write_name(sheet: &mut Sheet<'_>, frame: &Frame, at: &Hitbox, name: &str) {
         return;
     };
     let half = text_width(name, 11.0) / 2.0;
-    let middle = ((area.left + area.right) / 2.0).clamp(frame.area.left + half + 4.0, frame.area.right - half - 4.0);
+    let (low, high) = (frame.area.left + half + 4.0, frame.area.right - half - 4.0);
+    let middle = between((area.left + area.right) / 2.0, low, high);
     let base = if area.bottom + 14.0 < frame.area.bottom { area.bottom + 12.0 } else { area.top - 5.0 };
     sheet.text((middle, base), 11.0, Align::Middle, name);
 }

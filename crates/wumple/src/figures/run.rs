@@ -64,13 +64,17 @@ pub(super) fn refused_sample<'a>() -> Sample<'a> {
 
 /// What a run comes through, hitbox and all; nothing of a trace without rows.
 pub(super) fn seen_of(body: &Body, trace: &Trace) -> Option<Hitbox> {
-    let boxes = trace.rows.iter().map(|row| body.hitbox_at(row.feet));
-    boxes.reduce(|a, b| Hitbox {
+    trace.rows.iter().map(|row| body.hitbox_at(row.feet)).reduce(around_both)
+}
+
+/// The box around two.
+pub(super) fn around_both(a: Hitbox, b: Hitbox) -> Hitbox {
+    Hitbox {
         left: a.left.min(b.left),
         right: a.right.max(b.right),
         top: a.top.min(b.top),
         bottom: a.bottom.max(b.bottom),
-    })
+    }
 }
 
 /// Thirty hitboxes at most, at a round number of ticks.
@@ -141,13 +145,11 @@ pub(super) fn draw_path_of(
 fn draw_events(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level, trace: &Trace, presses: &[Press]) {
     let path: Vec<Point> = trace.rows.iter().map(|row| frame.at(row.feet.x, row.feet.y)).collect();
     let mut labels = labels_over(frame, level, path.clone());
-    // What happens outside the map is marked where the path leaves it; what another frame shows is marked there.
-    let is_here = |point: &Point| frame.area.grown(12.0).contains(*point) || !in_map(level, frame, *point);
     let eventful: Vec<(Point, Vec<String>)> = trace
         .rows
         .iter()
         .zip(&path)
-        .filter(|(row, point)| !row.events.is_empty() && is_here(point))
+        .filter(|(row, point)| !row.events.is_empty() && is_marked_here(level, frame, **point))
         .map(|(row, point)| {
             let words = row.events.iter().map(|event| format!("{} {}", row.tick, words_for(event, trace)));
             (frame.held(*point), words.collect())
@@ -155,7 +157,7 @@ fn draw_events(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level, trace: &Trac
         .collect();
     let refused: Vec<(Point, Vec<String>)> = lost(presses)
         .filter_map(|press| Some((press, path.get(press.pressed_tick as usize)?)))
-        .filter(|(_, point)| is_here(point))
+        .filter(|(_, point)| is_marked_here(level, frame, **point))
         .map(|(press, point)| (frame.held(*point), vec![format!("{} press refused", press.pressed_tick)]))
         .collect();
     for (point, _) in eventful.iter().chain(&refused) {
@@ -175,8 +177,14 @@ fn draw_events(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level, trace: &Trac
     }
 }
 
+/// Whether something at a point is marked in this frame. What happens outside the map is marked where the path leaves
+/// it; what another frame shows is marked there.
+pub(super) fn is_marked_here(level: &Level, frame: &Frame, point: Point) -> bool {
+    frame.area.grown(12.0).contains(point) || !in_map(level, frame, point)
+}
+
 /// Whether a point of the page, in the coordinates of a frame, is within the level.
-pub(super) fn in_map(level: &Level, frame: &Frame, point: Point) -> bool {
+fn in_map(level: &Level, frame: &Frame, point: Point) -> bool {
     let (from, to) = (frame.at(0.0, 0.0), frame.at(level.grid.width(), level.grid.height()));
     Area { left: from.0, top: from.1, right: to.0, bottom: to.1 }.contains(point)
 }

@@ -5,7 +5,7 @@ use super::layout::{Layout, Page};
 use super::level::{draw_map, finish_map, labels_over, tile_entries};
 use super::paper::{Area, Dash, Marker, Point, Sheet, TERRACOTTA, Words, stroke};
 use super::platforms::area_of;
-use super::run::{draw_hitbox, draw_path_of, in_map, seen_of, state_entries};
+use super::run::{draw_hitbox, draw_path_of, is_marked_here, seen_of, state_entries};
 use crate::analysis::{TrialCheck, TrialFailure, TrialOutcome};
 use crate::quantity::short;
 
@@ -49,12 +49,11 @@ fn draw_failures(sheet: &mut Sheet<'_>, frame: &Frame, outcome: &TrialOutcome) {
     let at = |feet: wumple_core::DVec2| frame.at(feet.x, feet.y);
     let path = outcome.trace.rows.iter().map(|row| at(row.feet));
     let mut labels = labels_over(frame, &outcome.level, path.collect());
-    let is_here = |point: Point| frame.area.grown(12.0).contains(point) || !in_map(&outcome.level, frame, point);
     // Failures at one place share a label.
     let mut marks: Vec<(Point, Vec<String>)> = Vec::new();
     for (check, failure) in outcome.failures() {
         let point = at(outcome.trace.rows[failure.tick as usize].feet);
-        if !is_here(point) {
+        if !is_marked_here(&outcome.level, frame, point) {
             continue;
         }
         let point = frame.held(point);
