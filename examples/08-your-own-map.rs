@@ -1,7 +1,7 @@
 //! The map that a game has already, behind the terrain trait: here a string of bytes a row, and crates in it.
 
 use wumple::{
-    Block, Buttons, DVec2, Edges, Features, Hitbox, Lattice, Surface, Terrain, TileProperties, Tuning, TuningNumbers,
+    Block, Buttons, DVec2, Edges, Features, GridLines, Hitbox, Surface, Terrain, TileProperties, Tuning, TuningNumbers,
     World, Zone,
 };
 
@@ -13,8 +13,8 @@ struct Cellar {
 }
 
 impl Terrain for Cellar {
-    fn lattice(&self) -> Lattice {
-        Lattice::new(16.0)
+    fn grid_lines(&self) -> GridLines {
+        GridLines::new(16.0)
     }
 
     fn columns(&self) -> i32 {
@@ -39,9 +39,10 @@ impl Terrain for Cellar {
         Edges::default()
     }
 
-    /// No door shuts upon anybody here: no tick looks whether one did.
-    fn may_change(&self) -> bool {
-        false
+    /// Nothing ever changes here: what is near somebody is read once, and kept until they have gone on. A map that
+    /// changes counts its changes.
+    fn revision(&self) -> Option<u64> {
+        Some(0)
     }
 
     /// Asked most often: answered without looking up anything else.
@@ -52,11 +53,6 @@ impl Terrain for Cellar {
     /// There are no ladders, nor floors that are slippery or throw up: nothing is looked for in vain.
     fn features(&self) -> Features {
         Features::SOLID | Features::ONE_WAY | Features::RAMP | Features::ZONE | Features::BLOCK
-    }
-
-    fn objects_near(&self, area: &Hitbox) -> Features {
-        let near = self.crates.iter().any(|block| block.place().touches(area));
-        if near { Features::BLOCK } else { Features::NONE }
     }
 
     /// A game with many of them asks its own index here.

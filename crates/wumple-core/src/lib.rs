@@ -44,29 +44,30 @@
 
 extern crate alloc;
 
+mod collide;
 mod frame;
-mod geometry;
-mod math;
 mod motion;
+mod nearby;
 mod platform;
-mod sweep;
+mod space;
 mod terrain;
 mod tuning;
 mod world;
 
 pub use glam::DVec2;
 
+pub use collide::{Swept, slow, sweep_x, sweep_y};
 pub use frame::{ButtonLatch, TickPacer};
-pub use geometry::{Body, Hitbox, Lattice};
 pub use motion::{
     Buttons, Cause, Direction, Facts, Flight, Gravity, Mode, Moment, Moved, Phases, Piece, Scheme, Transition,
     transition, transitions,
 };
+pub use nearby::Support;
 pub use platform::{
-    Carrier, CrumbleNumbers, Crumbling, Ease, Ends, Pace, PlatformError, PlatformNumbers, PlatformProblem,
+    CrumbleNumbers, Crumbling, Ease, Ends, MoverId, Pace, PlatformError, PlatformNumbers, PlatformProblem,
     PlatformReport, PlatformSurface, Platforms, Route, Starts,
 };
-pub use sweep::{Support, Swept, slow, sweep_x, sweep_y};
+pub use space::{Body, GridLines, Hitbox};
 pub use terrain::{
     Block, Bounce, Edge, Edges, Features, Grid, GridError, Material, Ramp, Side, Surface, Terrain, TileProperties,
     Zone, Zones,

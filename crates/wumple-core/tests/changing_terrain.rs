@@ -3,7 +3,7 @@
 use std::cell::Cell;
 
 use wumple_core::{
-    Buttons, DVec2, Edges, Event, Grid, Lattice, Pixels, Scheme, State, Surface, Terrain, TileProperties, Tuning,
+    Buttons, DVec2, Edges, Event, Grid, GridLines, Pixels, Scheme, State, Surface, Terrain, TileProperties, Tuning,
     TuningNumbers, World,
 };
 
@@ -20,8 +20,8 @@ impl Gatehouse {
 }
 
 impl Terrain for Gatehouse {
-    fn lattice(&self) -> Lattice {
-        self.room.lattice()
+    fn grid_lines(&self) -> GridLines {
+        self.room.grid_lines()
     }
     fn columns(&self) -> i32 {
         self.room.columns()

@@ -193,7 +193,7 @@ fn hash_of_a_long_climb(scheme: Scheme, with_platforms: bool) -> u64 {
         world.tick(&[held]);
         let report = world.report(id);
         states.insert(report.state.name());
-        rides += usize::from(report.support.carrier().is_some());
+        rides += usize::from(report.support.mover().is_some());
         for number in [report.feet.x, report.feet.y, report.velocity.x, report.velocity.y] {
             hash = (hash ^ number.to_bits()).wrapping_mul(0x0100_0000_01B3);
         }

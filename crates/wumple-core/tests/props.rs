@@ -4,7 +4,7 @@ mod play;
 
 use play::dab;
 use wumple_core::{
-    Buttons, Carrier, CrumbleNumbers, DVec2, Edges, Event, Grid, Material, PlatformNumbers, PlatformSurface, Platforms,
+    Buttons, CrumbleNumbers, DVec2, Edges, Event, Grid, Material, MoverId, PlatformNumbers, PlatformSurface, Platforms,
     Prop, PropId, StartError, Starts, Support, TickReport, Tuning, TuningNumbers, World,
 };
 
@@ -110,7 +110,7 @@ fn a_crate_pushed_along_a_floor_takes_its_rider_along_and_pushes_in_turn() {
     assert_eq!(feet(world.prop_report(clay)), (54.0, FLOOR));
     assert_eq!(feet(world.report(rider)), (54.0, FLOOR - 16.0));
     assert_eq!(feet(world.report(other)), (67.0, FLOOR));
-    assert_eq!(world.report(other).events, [Event::Pushed(Carrier::Prop(0))]);
+    assert_eq!(world.report(other).events, [Event::Pushed(MoverId::Prop(0))]);
 }
 
 #[test]
@@ -122,7 +122,7 @@ fn a_falling_crate_crushes_and_one_with_a_one_way_top_falls_past() {
         let mut crushed = false;
         for _ in 0..60 {
             world.tick(&[]);
-            crushed |= world.report(dab).events.contains(&Event::Crushed(Carrier::Prop(0)));
+            crushed |= world.report(dab).events.contains(&Event::Crushed(MoverId::Prop(0)));
         }
         assert_eq!(crushed, crushes);
         assert_eq!(feet(world.report(dab)), (100.0, FLOOR));

@@ -109,7 +109,7 @@ fn has_kept_its_place(
     let (moved, way) = (after.feet.x - before.feet.x, to.left - from.left);
     // On its way aslant it may have been carried against a face that it is above or below by now, and against a
     // slope anywhere: then it goes less far.
-    let slopes = world.terrain().features().has(Features::RAMP | Features::LINE);
+    let slopes = world.terrain().features().has(Features::RAMP | Features::DRAWN_RAMP);
     if slopes || (way != 0.0 && from.top != to.top) {
         return moved * way >= 0.0 && moved.abs() <= way.abs() + 1e-9;
     }

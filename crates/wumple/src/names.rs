@@ -2,7 +2,7 @@
 
 use std::collections::{HashMap, HashSet};
 
-use wumple_core::{Carrier, Event, JumpedFrom, Side, Support, Zone};
+use wumple_core::{Event, JumpedFrom, MoverId, Side, Support, Zone};
 
 /// The names of the blocks, platforms and props of a level: their ids, or their numbers in the file, from 1.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
@@ -28,9 +28,9 @@ impl Names {
     pub fn event(&self, event: &Event) -> String {
         let (word, support) = match event {
             Event::Bounced(support) => ("bounced", *support),
-            Event::Pushed(carrier) => ("pushed", (*carrier).into()),
-            Event::Crushed(carrier) => ("crushed", (*carrier).into()),
-            Event::Caught(carrier) => ("caught", (*carrier).into()),
+            Event::Pushed(mover) => ("pushed", (*mover).into()),
+            Event::Crushed(mover) => ("crushed", (*mover).into()),
+            Event::Caught(mover) => ("caught", (*mover).into()),
             other => return other.to_string(),
         };
         match self.of(support) {
@@ -40,19 +40,19 @@ impl Names {
     }
 
     /// A platform or a prop, by its name alone.
-    pub fn carrier(&self, carrier: Carrier) -> String {
-        self.of(carrier.into()).map_or_else(|| carrier.to_string(), |(_, name)| name.to_owned())
+    pub fn mover(&self, mover: MoverId) -> String {
+        self.of(mover.into()).map_or_else(|| mover.to_string(), |(_, name)| name.to_owned())
     }
 
     /// The names of the platforms and props.
-    pub fn carriers(&self) -> Vec<&str> {
+    pub fn movers(&self) -> Vec<&str> {
         self.platforms.iter().chain(&self.props).map(String::as_str).collect()
     }
 
     /// The platform or prop of this name; of two with the same number the platform.
-    pub fn find_carrier(&self, name: &str) -> Option<Carrier> {
+    pub fn find_mover(&self, name: &str) -> Option<MoverId> {
         let at = |names: &[String]| names.iter().position(|known| known == name);
-        at(&self.platforms).map(Carrier::Platform).or_else(|| at(&self.props).map(Carrier::Prop))
+        at(&self.platforms).map(MoverId::Platform).or_else(|| at(&self.props).map(MoverId::Prop))
     }
 
     /// All words that a trace of this level may have.
@@ -75,16 +75,16 @@ impl Names {
 
     /// Every event that there is, in the words of a trace, numbers left out; and the parts before the colon.
     fn event_words(&self) -> Vec<String> {
-        let carriers = self.carriers();
+        let movers = self.movers();
         let of = |word: &str, names: &mut dyn Iterator<Item = &str>| -> Vec<String> {
             [word.to_owned()].into_iter().chain(names.map(|name| format!("{word}:{name}"))).collect()
         };
         let mut words: Vec<String> = PLAIN_EVENTS.iter().map(Event::to_string).collect();
         for word in ["pushed", "crushed", "caught"] {
-            words.extend(of(word, &mut carriers.iter().copied()));
+            words.extend(of(word, &mut movers.iter().copied()));
         }
         let tops = PLAIN_SUPPORTS.map(|support| support.to_string());
-        let things = self.blocks.iter().map(String::as_str).chain(carriers.iter().copied());
+        let things = self.blocks.iter().map(String::as_str).chain(movers.iter().copied());
         words.extend(of("bounced", &mut tops.iter().map(String::as_str).skip(1).chain(things)));
         words.extend(of("jumped", &mut JumpedFrom::ALL.into_iter().map(JumpedFrom::name)));
         words.extend(of("entered", &mut Zone::ALL.into_iter().map(Zone::name)));
@@ -198,9 +198,9 @@ impl NameReader {
         }
         Some(match (word, of) {
             ("landed", speed) => Event::Landed { speed: speed.parse().ok().filter(|speed: &f64| speed.abs() <= MOST)? },
-            ("pushed", name) => Event::Pushed(self.carrier(name)?),
-            ("crushed", name) => Event::Crushed(self.carrier(name)?),
-            ("caught", name) => Event::Caught(self.carrier(name)?),
+            ("pushed", name) => Event::Pushed(self.mover(name)?),
+            ("crushed", name) => Event::Crushed(self.mover(name)?),
+            ("caught", name) => Event::Caught(self.mover(name)?),
             ("bounced", name) => Event::Bounced(self.thrown_by(name)?),
             ("entered", zone) => Event::Entered(zone_named(zone)?),
             ("left", zone) => Event::Left(zone_named(zone)?),
@@ -210,12 +210,12 @@ impl NameReader {
         })
     }
 
-    fn carrier(&mut self, name: &str) -> Option<Carrier> {
+    fn mover(&mut self, name: &str) -> Option<MoverId> {
         if let Some(platform) = self.platforms.find(name) {
-            return Some(Carrier::Platform(platform));
+            return Some(MoverId::Platform(platform));
         }
-        let prop = self.props.find(name).map(Carrier::Prop);
-        prop.or_else(|| self.platforms.place_of(name).map(Carrier::Platform))
+        let prop = self.props.find(name).map(MoverId::Prop);
+        prop.or_else(|| self.platforms.place_of(name).map(MoverId::Platform))
     }
 
     /// What threw a body up: a tile by the word of its surface, or a thing by its name alone.
@@ -225,7 +225,7 @@ impl NameReader {
         }
         let plain = PLAIN_SUPPORTS.into_iter().find(|support| support.to_string() == name);
         let known = self.platforms.find(name).is_some() || self.props.find(name).is_some();
-        if known { self.carrier(name).map(Into::into) } else { plain.or_else(|| self.carrier(name).map(Into::into)) }
+        if known { self.mover(name).map(Into::into) } else { plain.or_else(|| self.mover(name).map(Into::into)) }
     }
 }
 
@@ -290,8 +290,8 @@ mod tests {
             assert_eq!(reader.support(&words), Some(support), "{words}");
         }
         let bounced = supports.into_iter().skip(1).map(Event::Bounced);
-        let carriers = [Carrier::Platform(0), Carrier::Prop(0)];
-        let carried = carriers.into_iter().flat_map(|c| [Event::Pushed(c), Event::Crushed(c), Event::Caught(c)]);
+        let movers = [MoverId::Platform(0), MoverId::Prop(0)];
+        let carried = movers.into_iter().flat_map(|c| [Event::Pushed(c), Event::Crushed(c), Event::Caught(c)]);
         let zones = Zone::ALL.into_iter().flat_map(|zone| [Event::Entered(zone), Event::Left(zone)]);
         let sides = Side::ALL.into_iter().map(Event::Died);
         let jumps = JumpedFrom::ALL.into_iter().map(Event::Jumped);
@@ -326,7 +326,7 @@ mod tests {
         assert_eq!((reader.support("cloud"), reader.support("cloud:9")), (None, None));
         assert_eq!(reader.support("block:=1+1"), None);
         assert_eq!(reader.support("platform:swing"), Some(Support::Platform(0)));
-        assert_eq!(reader.event("pushed:swing"), Some(Event::Pushed(Carrier::Platform(0))));
+        assert_eq!(reader.event("pushed:swing"), Some(Event::Pushed(MoverId::Platform(0))));
         assert_eq!(reader.into_names().platforms, ["swing"]);
     }
 }

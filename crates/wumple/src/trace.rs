@@ -7,7 +7,7 @@ use serde::{Deserialize, Serialize};
 use crate::files::{Diagnostic, Level, Timeline};
 use crate::names::Names;
 use std::collections::BTreeMap;
-use wumple_core::{Carrier, Grid, Hitbox, Listener, Nobody, TickReport, Tuning, World};
+use wumple_core::{Grid, Hitbox, Listener, MoverId, Nobody, TickReport, Tuning, World};
 
 /// A run, row by row. Row 0 is the start, row n the world at the end of tick n.
 #[derive(Clone, Debug, PartialEq)]
@@ -27,19 +27,19 @@ pub struct Trace {
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Ride {
     /// Which.
-    pub carrier: Carrier,
+    pub mover: MoverId,
     /// Its box, px, y down.
     pub place: Hitbox,
 }
 
 impl Trace {
     /// What was ridden for the most ticks, if anything was.
-    pub fn ridden_longest(&self) -> Option<Carrier> {
-        let mut ticks: BTreeMap<Carrier, usize> = BTreeMap::new();
-        let carriers = self.rows.iter().filter_map(|row| row.support.carrier());
-        carriers.for_each(|carrier| *ticks.entry(carrier).or_default() += 1);
+    pub fn ridden_longest(&self) -> Option<MoverId> {
+        let mut ticks: BTreeMap<MoverId, usize> = BTreeMap::new();
+        let movers = self.rows.iter().filter_map(|row| row.support.mover());
+        movers.for_each(|mover| *ticks.entry(mover).or_default() += 1);
         // Of equals the first.
-        ticks.into_iter().rev().max_by_key(|(_, ticks)| *ticks).map(|(carrier, _)| carrier)
+        ticks.into_iter().rev().max_by_key(|(_, ticks)| *ticks).map(|(mover, _)| mover)
     }
 }
 
@@ -81,8 +81,8 @@ pub fn run_told<L: Listener>(
 
 /// What is ridden after a tick, or was last.
 fn ride_after(world: &World<&Grid>, report: &TickReport, before: Option<Ride>) -> Option<Ride> {
-    let carrier = report.support.carrier().or(before.map(|ride| ride.carrier))?;
-    Some(Ride { carrier, place: world.place_of(carrier) })
+    let mover = report.support.mover().or(before.map(|ride| ride.mover))?;
+    Some(Ride { mover, place: world.place_of(mover) })
 }
 
 /// A row as it is written: the columns of a trace, in their order.

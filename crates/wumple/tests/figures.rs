@@ -6,7 +6,7 @@ use wumple::figures::{
     level_figure, ride_figure, run_figure, run_time_figure, time_figure, trial_figure,
 };
 use wumple::{
-    ButtonsFile, Carrier, ComparedRun, Level, TrialFile, TrialOutcome, TuningFile, arcs, compare, demo, level_arcs,
+    ButtonsFile, ComparedRun, Level, MoverId, TrialFile, TrialOutcome, TuningFile, arcs, compare, demo, level_arcs,
 };
 
 fn figures() -> [Figure; 16] {
@@ -35,7 +35,7 @@ fn figures() -> [Figure; 16] {
         run_figure(&yard.0, &climbing, &yard.2, &[], &Page::default()),
         level_figure(&loft.0, Some(&climbing), &Page::default()),
         run_time_figure(&yard.0, &climbing, &yard.2, &yard.1, &[]),
-        ride_figure(&yard.0, &climbing, &yard.2, Carrier::Platform(1)).unwrap(),
+        ride_figure(&yard.0, &climbing, &yard.2, MoverId::Platform(1)).unwrap(),
         compared,
         compared_over_time,
         trial_figure(&failed_trial()),
@@ -291,8 +291,8 @@ fn a_ride_ends_where_the_ground_is_stood_on_again() {
     let yard = Level::parse("yard", room.level).unwrap();
     let timeline = ButtonsFile::parse("b", room.buttons, &climbing.scale).unwrap().at_rate(60.0).unwrap().0;
     let trace = wumple::run(&yard, &climbing.tuning, &timeline, 1000).unwrap();
-    let swing = Carrier::Platform(2);
-    let on = |row: &&wumple::TickReport| row.support.carrier() == Some(swing);
+    let swing = MoverId::Platform(2);
+    let on = |row: &&wumple::TickReport| row.support.mover() == Some(swing);
     let last = trace.rows.iter().rfind(on).unwrap().tick;
     let after = trace.rows.iter().find(|row| row.tick > last && row.contacts.below).unwrap().tick;
     let caption = words(&ride_figure(&yard, &climbing, &trace, swing).unwrap())[1].to_owned();

@@ -279,7 +279,7 @@ fn goes_there_and_back(level: &Level, tuning: &Tuning, mirrored: bool) {
 /// Whether the feet's middle is below the top of a solid tile, within it.
 fn is_inside(level: &Level, row: &TraceRow) -> bool {
     let grid = &level.grid;
-    let cell = |place: f64| (place / grid.lattice().tile()).floor() as i32;
+    let cell = |place: f64| (place / grid.grid_lines().spacing()).floor() as i32;
     // Feet on a top are above it.
     let (column, line) = (cell(row.x_px), cell(row.y_px - 1e-9));
     let within = (0..grid.columns()).contains(&column) && (0..grid.rows()).contains(&line);

@@ -68,7 +68,7 @@ impl Compare {
             }
         }
         self.name_apart(&mut runs);
-        let tile = level.as_ref().map(|level| level.grid.lattice().tile());
+        let tile = level.as_ref().map(|level| level.grid.grid_lines().spacing());
         let tile = tile.or(tunings.first().map(|tuning| tuning.scale.tile)).unwrap_or(DEFAULT_TILE);
         let comparison = wumple::compare(&runs, tile);
         match self.format {

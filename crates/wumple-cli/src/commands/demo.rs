@@ -53,8 +53,8 @@ impl Demo {
         for room in demo::ROOMS {
             let toured = tour(room.name, room.level, room.buttons, &climbing)?;
             self.write_run(room.name, &toured, &climbing)?;
-            if let Some(carrier) = toured.trace.ridden_longest()
-                && let Some(ride) = ride_figure(&toured.level, &climbing, &toured.trace, carrier)
+            if let Some(mover) = toured.trace.ridden_longest()
+                && let Some(ride) = ride_figure(&toured.level, &climbing, &toured.trace, mover)
             {
                 self.write(&format!("{}-ride", room.name), &ride)?;
             }

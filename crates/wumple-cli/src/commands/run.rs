@@ -4,7 +4,7 @@ use std::path::{Path, PathBuf};
 use clap::Args;
 use serde::Serialize;
 use wumple::figures::{ride_figure, run_figure, run_time_figure};
-use wumple::{Carrier, Event, Level, TickReport, Trace, TraceRow, TuningFile, WhyLine, WhyLog, Zone, short};
+use wumple::{Event, Level, MoverId, TickReport, Trace, TraceRow, TuningFile, WhyLine, WhyLog, Zone, short};
 
 use crate::failure::Failure;
 use crate::files::{Files, Maps};
@@ -92,20 +92,19 @@ impl Run {
             output::write_figure(&files, path, &run_time_figure(&level, &tuning, &trace, &timeline, log.presses()))?;
         }
         if let Some(path) = &self.ride_figure {
-            let carrier = self.carrier(&trace)?;
-            let figure = ride_figure(&level, &tuning, &trace, carrier).ok_or_else(|| {
-                Failure::Usage(format!("{} is never ridden in this run", trace.names.carrier(carrier)))
-            })?;
+            let mover = self.mover(&trace)?;
+            let figure = ride_figure(&level, &tuning, &trace, mover)
+                .ok_or_else(|| Failure::Usage(format!("{} is never ridden in this run", trace.names.mover(mover))))?;
             output::write_figure(&files, path, &figure)?;
         }
         Ok(())
     }
 
     /// The platform or prop whose ride is drawn.
-    fn carrier(&self, trace: &Trace) -> Result<Carrier, Failure> {
+    fn mover(&self, trace: &Trace) -> Result<MoverId, Failure> {
         match &self.ride {
-            Some(name) => trace.names.find_carrier(name).ok_or_else(|| {
-                let known = trace.names.carriers().join(", ");
+            Some(name) => trace.names.find_mover(name).ok_or_else(|| {
+                let known = trace.names.movers().join(", ");
                 let known = if known.is_empty() { "none".to_owned() } else { known };
                 Failure::Usage(format!("--ride {name}: the level has no such platform or prop; it has {known}"))
             }),

@@ -1,7 +1,7 @@
 //! Crumbling: a platform that shakes under the first foot, sinks and is gone.
 
 use super::route::smooth;
-use crate::math::gate_ticks;
+use crate::space::float::gate_ticks;
 
 /// How a platform crumbles, as written: px and seconds.
 #[derive(Clone, Copy, Debug, PartialEq)]

@@ -10,9 +10,9 @@ mod platforms;
 mod route;
 
 pub use crumble::{CrumbleNumbers, Crumbling};
-pub use movers::Carrier;
+pub use movers::MoverId;
 pub(crate) use movers::{Mover, Movers};
 pub use numbers::{Ease, Ends, Pace, PlatformError, PlatformNumbers, PlatformProblem, PlatformSurface, Starts};
-pub(crate) use platforms::{Asking, Happenings, Nearby, PropPlace};
+pub(crate) use platforms::{Asking, Happenings, PlatformNotes, PropPlace};
 pub use platforms::{PlatformReport, Platforms};
 pub use route::Route;

@@ -3,24 +3,24 @@ use core::fmt;
 use glam::DVec2;
 
 use super::Platforms;
-use crate::geometry::Hitbox;
-use crate::terrain::{Features, Material};
+use crate::space::Hitbox;
+use crate::terrain::Material;
 
 /// What carries, pushes or crushes a body: a platform or a prop, by its number from 0.
 ///
 /// Displayed with the number in its array, from 1.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
-pub enum Carrier {
+pub enum MoverId {
     /// A platform of the world's [`Platforms`].
     Platform(usize),
     /// A prop, in the order in which props were added.
     Prop(usize),
 }
 
-impl fmt::Display for Carrier {
+impl fmt::Display for MoverId {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        let (Carrier::Platform(index) | Carrier::Prop(index)) = self;
+        let (MoverId::Platform(index) | MoverId::Prop(index)) = self;
         write!(f, "{}", index + 1)
     }
 }
@@ -28,7 +28,7 @@ impl fmt::Display for Carrier {
 /// A platform or a prop as it is in one tick.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Mover {
-    pub(crate) carrier: Carrier,
+    pub(crate) id: MoverId,
     /// Where it was when the tick began.
     pub(crate) old: Hitbox,
     /// Where it is in this tick.
@@ -54,7 +54,7 @@ impl Mover {
 /// Those near are worked out once; what is asked for beyond is looked up.
 #[derive(Clone, Copy)]
 pub(crate) struct Movers<'a> {
-    pub(super) platforms: &'a Platforms,
+    pub(super) platforms: Option<&'a Platforms>,
     /// In the order of the file, props last.
     pub(super) near: &'a [Mover],
     /// Every mover that sweeps over some of this is among those near.
@@ -65,15 +65,17 @@ pub(crate) struct Movers<'a> {
     pub(super) asked_by_prop: bool,
 }
 
-/// All there is.
-const EVERYWHERE: Hitbox =
-    Hitbox { left: f64::NEG_INFINITY, right: f64::INFINITY, top: f64::NEG_INFINITY, bottom: f64::INFINITY };
-
 impl<'a> Movers<'a> {
+    /// None, wherever they are looked for.
+    pub(crate) fn none() -> Movers<'static> {
+        let (area, near) = (Hitbox::EVERYWHERE, &[]);
+        Movers { platforms: None, near, area, tick: 0, whole_pixels: false, asked_by_prop: false }
+    }
+
     /// None near: every question is looked up, unless there are no movers at all.
     pub(crate) fn looked_up(platforms: &'a Platforms, tick: u64, whole_pixels: bool) -> Movers<'a> {
-        let area = if platforms.nothing_moves() { EVERYWHERE } else { Hitbox::NOWHERE };
-        Movers { platforms, near: &[], area, tick, whole_pixels, asked_by_prop: false }
+        let area = if platforms.nothing_moves() { Hitbox::EVERYWHERE } else { Hitbox::NOWHERE };
+        Movers { platforms: Some(platforms), near: &[], area, tick, whole_pixels, asked_by_prop: false }
     }
 
     /// Those worked out for this tick, in the order of the file.
@@ -85,39 +87,31 @@ impl<'a> Movers<'a> {
     /// Calls `visit` for every mover whose way in this tick touches the area.
     #[inline]
     pub(crate) fn each_near(&self, area: &Hitbox, visit: &mut dyn FnMut(&Mover)) {
-        if self.area.contains(area) {
-            self.near.iter().filter(|mover| mover.swept().touches(area)).for_each(visit);
-        } else {
-            self.platforms.each_mover(area, self.tick, self.whole_pixels, self.asked_by_prop, visit);
+        match self.platforms.filter(|_| !self.area.contains(area)) {
+            Some(all) => all.each_mover(area, self.tick, self.whole_pixels, self.asked_by_prop, visit),
+            None => self.near.iter().filter(|mover| mover.swept().touches(area)).for_each(visit),
         }
-    }
-
-    /// Whether those near are all that there are about the area.
-    #[inline]
-    pub(crate) fn know(&self, area: &Hitbox) -> bool {
-        self.area.contains(area)
-    }
-
-    /// Whether any is near the area, in the language of what is near.
-    #[inline]
-    pub(crate) fn features_near(&self, area: &Hitbox) -> Features {
-        if self.near.is_empty() && self.area.contains(area) {
-            return Features::NONE;
-        }
-        let mut found = Features::NONE;
-        self.each_near(area, &mut |_| found = Features::MOVER);
-        found
     }
 
     /// Whether there is any at all.
     #[inline]
-    pub(crate) fn features(&self) -> Features {
-        if self.platforms.nothing_moves() { Features::NONE } else { Features::MOVER }
+    pub(crate) fn are_any(&self) -> bool {
+        !self.near.is_empty() || !self.area.contains(&Hitbox::EVERYWHERE)
+    }
+
+    /// Whether none comes to the area in this tick.
+    #[inline]
+    pub(crate) fn are_none_in(&self, area: &Hitbox) -> bool {
+        let mut none = true;
+        if self.are_any() {
+            self.each_near(area, &mut |_| none = false);
+        }
+        none
     }
 
     /// One of them, if it is there in this tick.
-    pub(crate) fn mover(&self, carrier: Carrier) -> Option<Mover> {
-        let found = self.near.iter().find(|mover| mover.carrier == carrier).copied();
-        found.or_else(|| self.platforms.mover(carrier, self.tick, self.whole_pixels))
+    pub(crate) fn mover(&self, id: MoverId) -> Option<Mover> {
+        let found = self.near.iter().find(|mover| mover.id == id).copied();
+        found.or_else(|| self.platforms?.mover(id, self.tick, self.whole_pixels))
     }
 }

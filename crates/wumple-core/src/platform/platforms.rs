@@ -3,9 +3,9 @@ use alloc::vec::Vec;
 use glam::DVec2;
 
 use super::crumble::Crumble;
-use super::{Carrier, Crumbling, Mover, Movers, Pace, PlatformError, PlatformNumbers, PlatformSurface, Route, Starts};
-use crate::geometry::{Hitbox, Index};
-use crate::math::round_half_up;
+use super::{Crumbling, Mover, MoverId, Movers, Pace, PlatformError, PlatformNumbers, PlatformSurface, Route, Starts};
+use crate::space::float::round_half_up;
+use crate::space::{Hitbox, Index};
 use crate::terrain::Material;
 use crate::tuning::round_length;
 
@@ -58,7 +58,7 @@ pub(crate) struct PropPlace {
 impl PropPlace {
     fn as_mover(&self, prop: usize) -> Mover {
         let PropPlace { old, now, solid, material, .. } = *self;
-        Mover { carrier: Carrier::Prop(prop), old, now, solid, material }
+        Mover { id: MoverId::Prop(prop), old, now, solid, material }
     }
 }
 
@@ -283,7 +283,12 @@ impl Platforms {
     }
 
     /// Works out the movers about a body: all that sweep over some of `around.area` in this tick.
-    pub(crate) fn gather<'a>(&'a self, near: &'a mut Vec<Mover>, nearby: &mut Nearby, around: &Asking) -> Movers<'a> {
+    pub(crate) fn gather<'a>(
+        &'a self,
+        near: &'a mut Vec<Mover>,
+        nearby: &mut PlatformNotes,
+        around: &Asking,
+    ) -> Movers<'a> {
         let Asking { tick, whole_pixels, asked_by_prop, .. } = *around;
         near.clear();
         let mut area = around.area.grown(MORE);
@@ -291,7 +296,7 @@ impl Platforms {
             nearby.fill(&self.index, area.grown(AHEAD));
         }
         if nearby.count == 0 && self.props.is_empty() && around.rides.is_none() {
-            return Movers { platforms: self, near, area: nearby.area, tick, whole_pixels, asked_by_prop };
+            return Movers { platforms: Some(self), near, area: nearby.area, tick, whole_pixels, asked_by_prop };
         }
         if nearby.are_noted() {
             for slot in nearby.noted().iter_mut().filter(|slot| !slot.is_quiet(&area, tick)) {
@@ -303,10 +308,10 @@ impl Platforms {
         } else {
             self.each_mover(&area, tick, whole_pixels, asked_by_prop, &mut |mover| near.push(*mover));
         }
-        let is_among = |near: &[Mover], carrier: Carrier| near.iter().any(|mover| mover.carrier == carrier);
+        let is_among = |near: &[Mover], id: MoverId| near.iter().any(|mover| mover.id == id);
         // What the body rides on, however far away it may be by now.
-        let left_behind = around.rides.filter(|carrier| !is_among(near, *carrier));
-        let left_behind = left_behind.and_then(|carrier| self.mover(carrier, tick, whole_pixels));
+        let left_behind = around.rides.filter(|id| !is_among(near, *id));
+        let left_behind = left_behind.and_then(|id| self.mover(id, tick, whole_pixels));
         // What carries or pushes the body may take it further than it goes by itself.
         for _ in 0..3 {
             let farthest = near.iter().chain(&left_behind).map(|mover| mover.by().abs().max_element());
@@ -318,11 +323,11 @@ impl Platforms {
             near.clear();
             self.each_mover(&area, tick, whole_pixels, asked_by_prop, &mut |mover| near.push(*mover));
         }
-        near.extend(left_behind.filter(|mover| !is_among(near, mover.carrier)));
+        near.extend(left_behind.filter(|mover| !is_among(near, mover.id)));
         if near.len() > 1 {
-            near.sort_unstable_by_key(|mover| mover.carrier);
+            near.sort_unstable_by_key(|mover| mover.id);
         }
-        Movers { platforms: self, near, area, tick, whole_pixels, asked_by_prop }
+        Movers { platforms: Some(self), near, area, tick, whole_pixels, asked_by_prop }
     }
 
     /// Calls `visit` for every mover whose way in this tick touches the area.
@@ -357,7 +362,7 @@ impl Platforms {
         if gap > 0.0 {
             return gap;
         }
-        if let Some(mover) = self.mover(Carrier::Platform(platform), tick, whole_pixels)
+        if let Some(mover) = self.mover(MoverId::Platform(platform), tick, whole_pixels)
             && mover.swept().touches(area)
         {
             visit(&mover);
@@ -386,9 +391,9 @@ impl Platforms {
     }
 
     /// A mover, if it is there in this tick.
-    pub(super) fn mover(&self, carrier: Carrier, tick: u64, whole_pixels: bool) -> Option<Mover> {
-        match carrier {
-            Carrier::Platform(index) => {
+    pub(super) fn mover(&self, id: MoverId, tick: u64, whole_pixels: bool) -> Option<Mover> {
+        match id {
+            MoverId::Platform(index) => {
                 let (what, happened) = (&self.all[index], &self.happened[index]);
                 let gone = match (&what.crumble, happened.borne) {
                     (Some(crumble), Some(borne)) => crumble.is_gone(tick.saturating_sub(borne)),
@@ -401,10 +406,10 @@ impl Platforms {
                 (!gone).then(|| {
                     let now = place(tick);
                     let old = if what.is_at_rest(happened) { now } else { place(tick.saturating_sub(1)) };
-                    Mover { carrier, old, now, solid: what.solid, material: what.material }
+                    Mover { id, old, now, solid: what.solid, material: what.material }
                 })
             }
-            Carrier::Prop(index) => {
+            MoverId::Prop(index) => {
                 let place = &self.props[index];
                 place.is_there.then(|| place.as_mover(index))
             }
@@ -420,7 +425,7 @@ pub(crate) struct Asking {
     pub(crate) whole_pixels: bool,
     pub(crate) asked_by_prop: bool,
     /// What the body rides on.
-    pub(crate) rides: Option<Carrier>,
+    pub(crate) rides: Option<MoverId>,
 }
 
 /// How much further than a body reaches by itself movers are looked for at once, px.
@@ -432,10 +437,10 @@ const AHEAD: f64 = 64.0;
 /// The platforms that ever come into a box around a body. Routes do not change: as long as the body stays in
 /// the box, no others need be asked.
 #[derive(Clone, Debug)]
-pub(crate) struct Nearby {
+pub(crate) struct PlatformNotes {
     area: Hitbox,
-    noted: [Noted; Nearby::MOST],
-    /// How many; more than [`Nearby::MOST`] where they are too many to be noted.
+    noted: [Noted; PlatformNotes::MOST],
+    /// How many; more than [`PlatformNotes::MOST`] where they are too many to be noted.
     count: usize,
 }
 
@@ -448,18 +453,18 @@ struct Noted {
     quiet: Hitbox,
 }
 
-impl Nearby {
+impl PlatformNotes {
     const MOST: usize = 8;
 
     /// Nothing is known yet.
-    pub(crate) const UNKNOWN: Nearby = Nearby {
+    pub(crate) const UNKNOWN: PlatformNotes = PlatformNotes {
         area: Hitbox::NOWHERE,
-        noted: [Noted { platform: 0, quiet_until: 0, quiet: Hitbox::NOWHERE }; Nearby::MOST],
+        noted: [Noted { platform: 0, quiet_until: 0, quiet: Hitbox::NOWHERE }; PlatformNotes::MOST],
         count: 0,
     };
 
     fn fill(&mut self, index: &Index, area: Hitbox) {
-        *self = Nearby { area, ..Nearby::UNKNOWN };
+        *self = PlatformNotes { area, ..PlatformNotes::UNKNOWN };
         // Rounding to whole pixels can move a platform beyond what its route sweeps.
         index.near(&area.grown(1.0), |platform| {
             if let Some(slot) = self.noted.get_mut(self.count) {
@@ -471,7 +476,7 @@ impl Nearby {
 
     /// Whether they are not too many.
     fn are_noted(&self) -> bool {
-        self.count <= Nearby::MOST
+        self.count <= PlatformNotes::MOST
     }
 
     fn noted(&mut self) -> &mut [Noted] {

@@ -5,8 +5,8 @@ use alloc::vec::Vec;
 use glam::DVec2;
 
 use super::{Ease, Ends, Pace};
-use crate::geometry::Hitbox;
-use crate::math::{Twofold, sqrt};
+use crate::space::Hitbox;
+use crate::space::float::{Twofold, sqrt};
 
 /// Places joined by straight legs, and when each is reached.
 #[derive(Clone, Debug, PartialEq)]

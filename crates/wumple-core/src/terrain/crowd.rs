@@ -2,7 +2,7 @@
 
 use alloc::vec::Vec;
 
-use crate::geometry::Hitbox;
+use crate::space::Hitbox;
 
 /// No more blocks, and no more drawn ramps, may touch one square of [`SQUARE`] px.
 pub(super) const MOST: usize = 64;

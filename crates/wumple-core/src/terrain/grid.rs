@@ -7,14 +7,14 @@ use glam::DVec2;
 use super::crowd::{MOST, SQUARE};
 use super::objects::Objects;
 use super::{Block, Edges, Features, Ramp, Surface, Terrain, TileProperties};
-use crate::geometry::{Hitbox, Lattice};
+use crate::space::{GridLines, Hitbox};
 use crate::tuning::{LIMIT_LENGTH, round_length};
 
 /// A map kept as one byte a tile, with the properties of each kind of tile in a table, and the blocks and
 /// drawn ramps that lie over it.
 #[derive(Clone, PartialEq)]
 pub struct Grid {
-    lattice: Lattice,
+    grid_lines: GridLines,
     columns: i32,
     rows: i32,
     width: f64,
@@ -34,7 +34,7 @@ impl fmt::Debug for Grid {
         f.debug_struct("Grid")
             .field("columns", &self.columns)
             .field("rows", &self.rows)
-            .field("tile", &self.lattice.tile())
+            .field("tile", &self.grid_lines.spacing())
             .field("edges", &self.edges)
             .field("blocks", &self.objects.blocks)
             .field("ramps", &self.objects.ramps)
@@ -191,7 +191,7 @@ impl Grid {
         let mut features = Features::NONE;
         tiles.iter().for_each(|kind| features |= features_of[usize::from(*kind)]);
         Ok(Grid {
-            lattice: Lattice::new(tile),
+            grid_lines: GridLines::new(tile),
             columns: columns as i32,
             rows: rows as i32,
             width: columns as f64 * tile,
@@ -231,7 +231,7 @@ impl Grid {
         }
         let mut features = Features::NONE;
         self.tiles.iter().for_each(|kind| features |= self.features_of[usize::from(*kind)]);
-        for (feature, any) in [(Features::BLOCK, !blocks.is_empty()), (Features::LINE, !ramps.is_empty())] {
+        for (feature, any) in [(Features::BLOCK, !blocks.is_empty()), (Features::DRAWN_RAMP, !ramps.is_empty())] {
             if any {
                 features |= feature;
             }
@@ -299,6 +299,17 @@ impl Grid {
         self.kind_at(column, row)
     }
 
+    /// The ramp that the tile at this place is, if it is one.
+    ///
+    /// # Panics
+    ///
+    /// If the place is outside the map.
+    pub fn ramp_at(&self, column: i32, row: i32) -> Option<Ramp> {
+        let tile = self.tile(column, row);
+        let Surface::Ramp { left_height, right_height } = tile.surface else { return None };
+        Some(Ramp::of_tile(&self.grid_lines.cell(column, row), left_height, right_height, tile.material))
+    }
+
     /// Whether any tile is of this kind.
     pub fn has_kind(&self, kind: usize) -> bool {
         self.tiles.iter().any(|tile| usize::from(*tile) == kind)
@@ -312,8 +323,8 @@ impl Grid {
 
 impl Terrain for Grid {
     #[inline]
-    fn lattice(&self) -> Lattice {
-        self.lattice
+    fn grid_lines(&self) -> GridLines {
+        self.grid_lines
     }
     #[inline]
     fn columns(&self) -> i32 {
@@ -340,8 +351,8 @@ impl Terrain for Grid {
         self.edges
     }
     #[inline]
-    fn may_change(&self) -> bool {
-        false
+    fn revision(&self) -> Option<u64> {
+        Some(0)
     }
     #[inline]
     fn is_solid(&self, column: i32, row: i32) -> bool {
@@ -383,19 +394,6 @@ impl Terrain for Grid {
             }
         }
         found
-    }
-    #[inline]
-    fn objects_near(&self, area: &Hitbox) -> Features {
-        if !self.features.has(Features::BLOCK | Features::LINE) {
-            return Features::NONE;
-        }
-        let (blocks, ramps) = self.objects.any_near(area);
-        match (blocks, ramps) {
-            (false, false) => Features::NONE,
-            (true, false) => Features::BLOCK,
-            (false, true) => Features::LINE,
-            (true, true) => Features::BLOCK | Features::LINE,
-        }
     }
     fn blocks_near(&self, area: &Hitbox, visit: &mut dyn FnMut(usize, &Block)) {
         self.objects.blocks_near(area, visit);

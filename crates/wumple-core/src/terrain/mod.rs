@@ -14,9 +14,7 @@ pub use tile::{Features, Surface, TileProperties, Zone, Zones};
 
 use core::ops::Range;
 
-use glam::DVec2;
-
-use crate::geometry::{Hitbox, Lattice};
+use crate::space::{GridLines, Hitbox};
 
 /// A map of tiles that characters move through.
 ///
@@ -24,11 +22,11 @@ use crate::geometry::{Hitbox, Lattice};
 /// are only asked for inside the map; what lies outside is said by [`Terrain::edges`].
 ///
 /// The same question must always get the same answer within a tick. Between ticks a terrain may change: see
-/// [`Terrain::may_change`].
+/// [`Terrain::revision`].
 pub trait Terrain {
     /// The lines between tiles. Column `c` spans `[c * tile, (c + 1) * tile)`, and rows likewise,
     /// downward. Tile sides are from 1 to 4096 px, in steps of 1/1024 px.
-    fn lattice(&self) -> Lattice;
+    fn grid_lines(&self) -> GridLines;
 
     /// How many columns the map has, at least 1.
     fn columns(&self) -> i32;
@@ -42,14 +40,17 @@ pub trait Terrain {
     /// What lies outside the map.
     fn edges(&self) -> Edges;
 
-    /// Whether anything of the terrain may become solid between two ticks, as where a door shuts. Then every tick
-    /// looks first whether that came upon the body, which says so
-    /// ([`Event::CrushedByTerrain`](crate::Event::CrushedByTerrain)) and does nothing else until it is clear. By
-    /// default it may. A terrain that says it may not, and does, lets bodies out of what they are inside of, and
-    /// in debug builds a tick panics.
+    /// A number that is another whenever anything of the terrain has changed since it was asked for last: a tile, a
+    /// block, a ramp, an edge. What is near a body is then read again, and whether something solid came upon it is
+    /// looked at: such a body says so ([`Event::CrushedByTerrain`](crate::Event::CrushedByTerrain)) and does nothing
+    /// else until it is clear.
+    ///
+    /// `None`, as by default: the terrain cannot tell. Then it is read in every tick, which is always right, and
+    /// slower. A terrain that gives the same number though it has changed lets bodies out of what they are inside
+    /// of, or into what was not there; in debug builds a tick panics then.
     #[inline]
-    fn may_change(&self) -> bool {
-        true
+    fn revision(&self) -> Option<u64> {
+        None
     }
 
     /// Whether the tile at this place is solid. Asked most often: worth an answer of its own.
@@ -84,46 +85,29 @@ pub trait Terrain {
         found
     }
 
-    /// Whether there may be blocks ([`Features::BLOCK`]) or drawn ramps ([`Features::LINE`]) that touch
-    /// the area, px. By default there are none anywhere.
-    #[inline]
-    fn objects_near(&self, _area: &Hitbox) -> Features {
-        Features::NONE
-    }
-
     /// Calls `visit` once for each block that touches the area, px, with its number.
     fn blocks_near(&self, _area: &Hitbox, _visit: &mut dyn FnMut(usize, &Block)) {}
 
     /// Calls `visit` once for each drawn ramp whose box touches the area, px, with its number.
     fn ramps_near(&self, _area: &Hitbox, _visit: &mut dyn FnMut(usize, &Ramp)) {}
 
-    /// The ramp that a tile is, if it is one. It must be within the map.
-    fn tile_ramp(&self, column: i32, row: i32) -> Option<Ramp> {
-        let tile = self.tile(column, row);
-        let Surface::Ramp { left_height, right_height } = tile.surface else { return None };
-        let lattice = self.lattice();
-        let (left, right, foot) = (lattice.line(column), lattice.line(column + 1), lattice.line(row + 1));
-        let (left, right) = (DVec2::new(left, foot - left_height), DVec2::new(right, foot - right_height));
-        Some(Ramp::between(left, right, true, tile.material))
-    }
-
     /// The map's width, px.
     #[inline]
     fn width(&self) -> f64 {
-        self.lattice().line(self.columns())
+        self.grid_lines().line(self.columns())
     }
 
     /// The map's height, px.
     #[inline]
     fn height(&self) -> f64 {
-        self.lattice().line(self.rows())
+        self.grid_lines().line(self.rows())
     }
 }
 
 impl<T: Terrain + ?Sized> Terrain for &T {
     #[inline]
-    fn lattice(&self) -> Lattice {
-        (**self).lattice()
+    fn grid_lines(&self) -> GridLines {
+        (**self).grid_lines()
     }
     fn columns(&self) -> i32 {
         (**self).columns()
@@ -138,8 +122,8 @@ impl<T: Terrain + ?Sized> Terrain for &T {
         (**self).edges()
     }
     #[inline]
-    fn may_change(&self) -> bool {
-        (**self).may_change()
+    fn revision(&self) -> Option<u64> {
+        (**self).revision()
     }
     #[inline]
     fn is_solid(&self, column: i32, row: i32) -> bool {
@@ -157,18 +141,11 @@ impl<T: Terrain + ?Sized> Terrain for &T {
     fn features_in(&self, columns: Range<i32>, rows: Range<i32>) -> Features {
         (**self).features_in(columns, rows)
     }
-    #[inline]
-    fn objects_near(&self, area: &Hitbox) -> Features {
-        (**self).objects_near(area)
-    }
     fn blocks_near(&self, area: &Hitbox, visit: &mut dyn FnMut(usize, &Block)) {
         (**self).blocks_near(area, visit);
     }
     fn ramps_near(&self, area: &Hitbox, visit: &mut dyn FnMut(usize, &Ramp)) {
         (**self).ramps_near(area, visit);
-    }
-    fn tile_ramp(&self, column: i32, row: i32) -> Option<Ramp> {
-        (**self).tile_ramp(column, row)
     }
     #[inline]
     fn width(&self) -> f64 {

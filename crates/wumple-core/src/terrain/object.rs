@@ -1,4 +1,4 @@
-use crate::geometry::Hitbox;
+use crate::space::Hitbox;
 use crate::tuning::{LIMIT_LENGTH, LIMIT_SPEED, Release, round_length};
 use glam::DVec2;
 
@@ -106,6 +106,18 @@ impl Ramp {
 
     pub(crate) fn between(left: DVec2, right: DVec2, solid: bool, material: Material) -> Ramp {
         Ramp { left, right, per_px: (right.y - left.y) / (right.x - left.x), solid, material }
+    }
+
+    /// The ramp that fills a tile: its heights above the tile's bottom edge on the left and on the right, px.
+    pub(crate) fn of_tile(place: &Hitbox, left_height: f64, right_height: f64, material: Material) -> Ramp {
+        let left = DVec2::new(place.left, place.bottom - left_height);
+        Ramp::between(left, DVec2::new(place.right, place.bottom - right_height), true, material)
+    }
+
+    /// The box around its line.
+    pub(crate) fn place(&self) -> Hitbox {
+        let (left, right) = (self.left.x, self.right.x);
+        Hitbox { left, right, top: self.left.y.min(self.right.y), bottom: self.left.y.max(self.right.y) }
     }
 
     /// Its left end, px, y down.

@@ -4,7 +4,7 @@ use glam::DVec2;
 
 use super::crowd::crowded_square;
 use super::{Block, Ramp};
-use crate::geometry::{Hitbox, Index};
+use crate::space::{Hitbox, Index};
 
 /// Blocks and drawn ramps with an index of where they are, so that only those near a body are looked at.
 #[derive(Clone, Debug, Default, PartialEq)]
@@ -18,12 +18,7 @@ pub(super) struct Objects {
 impl Objects {
     pub(super) fn new(blocks: Vec<Block>, ramps: Vec<Ramp>) -> Objects {
         let blocks_at = Index::new(blocks.iter().map(Block::place));
-        let ramps_at = Index::new(ramps.iter().map(|ramp| Hitbox {
-            left: ramp.left.x,
-            right: ramp.right.x,
-            top: ramp.left.y.min(ramp.right.y),
-            bottom: ramp.left.y.max(ramp.right.y),
-        }));
+        let ramps_at = Index::new(ramps.iter().map(Ramp::place));
         Objects { blocks, ramps, blocks_at, ramps_at }
     }
 
@@ -40,11 +35,6 @@ impl Objects {
             from <= to && one.min(other) <= area.bottom && one.max(other) >= area.top
         });
         blocks.map(|found| about("blocks", found)).or(ramps.map(|found| about("drawn ramps", found)))
-    }
-
-    #[inline]
-    pub(super) fn any_near(&self, area: &Hitbox) -> (bool, bool) {
-        (self.blocks_at.any_near(area), self.ramps_at.any_near(area))
     }
 
     pub(super) fn blocks_near(&self, area: &Hitbox, visit: &mut dyn FnMut(usize, &Block)) {

@@ -154,9 +154,7 @@ impl Features {
     /// Solid rectangles off the grid.
     pub const BLOCK: Features = Features(1 << 6);
     /// Ramps drawn as a line.
-    pub const LINE: Features = Features(1 << 7);
-    /// Platforms and props: never a terrain's.
-    pub(crate) const MOVER: Features = Features(1 << 8);
+    pub const DRAWN_RAMP: Features = Features(1 << 7);
     /// All that a terrain can have.
     pub const ALL: Features = Features(0xFF);
 

@@ -6,9 +6,9 @@ use super::{
     LadderNumbers, Leave, NoShape, Pixels, Release, RiseRules, RunNumbers, Shape, SlideNumbers, TuningNumbers,
     WallNumbers, round_length,
 };
-use crate::geometry::Body;
-use crate::math::{floor, gate_ticks};
 use crate::motion::{Gravity, Scheme};
+use crate::space::Body;
+use crate::space::float::{floor, gate_ticks};
 
 /// How a character moves: checked, and ready to be used. It cannot be wrong.
 ///

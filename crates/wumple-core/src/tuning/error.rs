@@ -2,7 +2,7 @@ use alloc::vec::Vec;
 use core::fmt;
 
 use super::NoShape;
-use crate::math::round_half_up;
+use crate::space::float::round_half_up;
 
 /// One thing that is wrong with a tuning.
 #[derive(Clone, Debug, PartialEq)]

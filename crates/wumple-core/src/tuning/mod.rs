@@ -19,7 +19,7 @@ pub use numbers::{
 };
 pub use rise::{Jump, NoShape, RiseRules, Shape};
 
-use crate::math::round_half_up;
+use crate::space::float::round_half_up;
 
 /// No length or coordinate is greater, px.
 pub const LIMIT_LENGTH: f64 = 524_288.0;

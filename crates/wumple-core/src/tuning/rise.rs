@@ -4,8 +4,8 @@
 //! the hang's speed and ratio, `p` the ticks (or S the seconds) for which a rise is sustained.
 
 use super::Release;
-use crate::math::{ceil, round_half_up, sqrt};
 use crate::motion::Scheme;
+use crate::space::float::{ceil, round_half_up, sqrt};
 
 /// What a rise is made of besides its speed: the same for every jump of a tuning.
 #[derive(Clone, Copy, Debug, PartialEq)]

@@ -1,7 +1,7 @@
 use core::fmt;
 
-use crate::platform::Carrier;
-use crate::sweep::Support;
+use crate::nearby::Support;
+use crate::platform::MoverId;
 use crate::terrain::{Side, Zone};
 
 /// What a jump was taken off.
@@ -56,13 +56,13 @@ pub enum Event {
     /// A one-way top was dropped through.
     DroppedThrough,
     /// A platform or a prop moved the body out of its way, along one axis.
-    Pushed(Carrier),
+    Pushed(MoverId),
     /// Terrain refused a push: the platform or prop passes through the body, until it is clear.
-    Crushed(Carrier),
+    Crushed(MoverId),
     /// The terrain became solid where the body is: it does nothing until it is clear.
     CrushedByTerrain,
     /// A platform came up faster than the body rose, and ended the rise: instead of landing.
-    Caught(Carrier),
+    Caught(MoverId),
     /// A ladder was taken.
     TookLadder,
     /// A ladder was let go, other than by a jump.
@@ -130,7 +130,7 @@ impl fmt::Display for Event {
 
 /// Rounded to thousandths; the display of an `f64` leaves out zeros at the end by itself.
 pub(super) fn at_most_three_decimals(speed: f64) -> f64 {
-    crate::math::round_half_up(speed * 1000.0) / 1000.0
+    crate::space::float::round_half_up(speed * 1000.0) / 1000.0
 }
 
 #[cfg(test)]
@@ -153,10 +153,10 @@ mod tests {
             (Event::Bounced(Support::Block(1)), "bounced:2"),
             (Event::Bounced(Support::OneWay), "bounced:one-way"),
             (Event::Bounced(Support::Platform(2)), "bounced:3"),
-            (Event::Pushed(Carrier::Platform(0)), "pushed:1"),
-            (Event::Crushed(Carrier::Prop(1)), "crushed:2"),
+            (Event::Pushed(MoverId::Platform(0)), "pushed:1"),
+            (Event::Crushed(MoverId::Prop(1)), "crushed:2"),
             (Event::CrushedByTerrain, "crushed:terrain"),
-            (Event::Caught(Carrier::Platform(1)), "caught:2"),
+            (Event::Caught(MoverId::Platform(1)), "caught:2"),
             (Event::Nudged, "nudged"),
             (Event::Lifted, "lifted"),
             (Event::DroppedThrough, "dropped-through"),

@@ -2,9 +2,10 @@ use core::fmt;
 
 use super::scene::Scene;
 use super::{Character, Event, LIMIT_PLACE, State};
+use crate::collide::{Cells, Surroundings};
 use crate::motion::Mode;
-use crate::sweep::room::Room;
-use crate::sweep::{Cells, Support};
+use crate::nearby::Support;
+use crate::platform::Movers;
 use crate::terrain::Terrain;
 use crate::tuning::LIMIT_SPEED;
 
@@ -49,17 +50,17 @@ impl Character {
         if !placed || !near(velocity.x, LIMIT_SPEED) || !near(velocity.y, LIMIT_SPEED) {
             return Some(Violation::OutOfRange);
         }
-        if *self.cells() != Cells::of(scene.terrain.lattice(), body, feet) {
+        if *self.cells() != Cells::of(scene.terrain.grid_lines(), body, feet) {
             return Some(Violation::Cells);
         }
-        let room = self.room(scene);
+        let around = self.surroundings(scene);
         // Through a body that was said to be crushed, platforms may pass; terrain never.
         if report.events.contains(&Event::CrushedByTerrain) {
             return None;
         }
         let crushed = report.events.iter().any(|event| matches!(event, Event::Crushed(_)));
-        let met = if crushed || self.is_prop() { scene.terrain.features() } else { scene.features() };
-        if !(Room { near: met, ..self.room(scene) }).fits(feet) {
+        let movers = if crushed || self.is_prop() { &Movers::none() } else { &scene.movers };
+        if !(Surroundings { movers, ..self.surroundings(scene) }).fits(feet) {
             return Some(Violation::Overlap);
         }
         if self.is_prop() {
@@ -67,8 +68,9 @@ impl Character {
             return None;
         }
         let free = matches!(self.mode(), Mode::Ground | Mode::Air);
-        let top = room.first_top_after(report.support, feet.x, feet.y, feet.y).filter(|_| velocity.y >= 0.0 && free);
-        let support = top.map_or(Support::None, |top| top.support);
+        let floor =
+            around.first_floor_after(report.support, feet.x, feet.y, feet.y).filter(|_| velocity.y >= 0.0 && free);
+        let support = floor.map_or(Support::None, |floor| floor.support);
         let supported = support != Support::None;
         if support != report.support || supported != report.contacts.below {
             return Some(Violation::Support);

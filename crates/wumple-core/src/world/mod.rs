@@ -19,12 +19,13 @@ use alloc::borrow::ToOwned;
 use alloc::vec::Vec;
 use glam::DVec2;
 
-use crate::geometry::Hitbox;
 use crate::motion::Buttons;
+use crate::nearby::Nearby;
 use crate::platform::{
-    Asking, Carrier, Happenings, Mover, Movers, Nearby, PlatformReport, PlatformSurface, Platforms, PropPlace,
+    Asking, Happenings, Mover, MoverId, Movers, PlatformNotes, PlatformReport, PlatformSurface, Platforms, PropPlace,
 };
-use crate::terrain::{Material, Terrain};
+use crate::space::Hitbox;
+use crate::terrain::{Features, Material, Terrain};
 use crate::tuning::Tuning;
 use scene::Scene;
 
@@ -64,8 +65,21 @@ pub struct World<T> {
     tick: u64,
     /// What is near the body whose tick it is: kept so that nothing is allocated.
     near: Vec<Mover>,
-    /// The platforms around each prop and each character: of no effect but on speed.
-    nearby: [Vec<Nearby>; 2],
+    /// What is known of the surroundings of each prop and each character: of no effect but on speed.
+    known: [Vec<Known>; 2],
+}
+
+/// What is known of a body's surroundings.
+#[derive(Clone, Debug)]
+struct Known {
+    pieces: Nearby,
+    platforms: PlatformNotes,
+}
+
+impl Known {
+    fn nothing<T: Terrain>(terrain: &T) -> Known {
+        Known { pieces: Nearby::unknown(terrain.features()), platforms: PlatformNotes::UNKNOWN }
+    }
 }
 
 /// A prop: a character whose player holds nothing.
@@ -123,7 +137,7 @@ impl<T: Terrain> World<T> {
     pub fn with_platforms(terrain: T, platforms: Platforms) -> World<T> {
         let near = Vec::with_capacity(platforms.len());
         let (props, prop_order, characters) = (Vec::new(), Vec::new(), Vec::new());
-        World { terrain, platforms, props, prop_order, characters, tick: 0, near, nearby: Default::default() }
+        World { terrain, platforms, props, prop_order, characters, tick: 0, near, known: Default::default() }
     }
 
     /// Puts a character into the world, with its feet at this place (px, y down).
@@ -136,8 +150,8 @@ impl<T: Terrain> World<T> {
         let id = CharacterId(self.characters.len());
         let (character, rides) = self.start(id, None, tuning, feet)?;
         self.characters.push(character);
-        self.nearby[1].push(Nearby::UNKNOWN);
-        if let Some(Carrier::Platform(platform)) = rides {
+        self.known[1].push(Known::nothing(&self.terrain));
+        if let Some(MoverId::Platform(platform)) = rides {
             self.platforms.was_ridden(platform, self.tick, true);
         }
         Ok(id)
@@ -153,14 +167,14 @@ impl<T: Terrain> World<T> {
         if !material.is_within_bounds() {
             return Err(StartError::BadMaterial);
         }
-        let itself = Carrier::Prop(self.props.len());
+        let itself = MoverId::Prop(self.props.len());
         let (body, rides) = self.start(CharacterId(usize::MAX), Some(itself), tuning, feet)?;
         self.props.push(PropState { body, solid: surface == PlatformSurface::Solid, material });
         self.prop_order.push(self.props.len() as u32 - 1);
-        self.nearby[0].push(Nearby::UNKNOWN);
+        self.known[0].push(Known::nothing(&self.terrain));
         self.near.reserve(self.platforms.len() + self.props.len());
         self.see_props();
-        if let Some(Carrier::Platform(platform)) = rides {
+        if let Some(MoverId::Platform(platform)) = rides {
             self.platforms.was_ridden(platform, self.tick, false);
         }
         Ok(PropId(self.props.len() - 1))
@@ -169,10 +183,10 @@ impl<T: Terrain> World<T> {
     fn start(
         &self,
         id: CharacterId,
-        itself: Option<Carrier>,
+        itself: Option<MoverId>,
         tuning: Tuning,
         feet: DVec2,
-    ) -> Result<(Character, Option<Carrier>), StartError> {
+    ) -> Result<(Character, Option<MoverId>), StartError> {
         let mut rates =
             self.characters.iter().chain(self.props.iter().map(|prop| &prop.body)).map(|body| body.tuning().rate());
         let platforms = (!self.platforms.is_empty()).then_some(self.platforms.rate());
@@ -184,15 +198,16 @@ impl<T: Terrain> World<T> {
         {
             return Err(StartError::PlatformNotWhole { platform });
         }
-        let scene = self.scene_everywhere(tuning.moves_whole_pixels());
-        let character = Character::start(&scene, id, itself, tuning, feet, self.tick)?;
-        let rides = character.report().support.carrier();
+        let mut nearby = Nearby::unknown(Features::NONE);
+        let mut scene = self.scene_everywhere(&mut nearby, tuning.moves_whole_pixels());
+        let character = Character::start(&mut scene, id, itself, tuning, feet, self.tick)?;
+        let rides = character.report().support.mover();
         Ok((character, rides))
     }
 
     /// The world as it is now, for questions between ticks.
-    fn scene_everywhere(&self, whole_pixels: bool) -> Scene<'_, T> {
-        Scene { terrain: &self.terrain, movers: Movers::looked_up(&self.platforms, self.tick, whole_pixels) }
+    fn scene_everywhere<'a>(&'a self, nearby: &'a mut Nearby, whole_pixels: bool) -> Scene<'a, T> {
+        Scene { terrain: &self.terrain, nearby, movers: Movers::looked_up(&self.platforms, self.tick, whole_pixels) }
     }
 
     /// Moves everything on by one tick. `buttons` are what each character's player holds, in the order
@@ -215,10 +230,10 @@ impl<T: Terrain> World<T> {
         }
         for (index, character) in self.characters.iter_mut().enumerate() {
             let held = buttons.get(index).unwrap_or(&Buttons::NONE);
-            let scratch = (&mut self.near, &mut self.nearby[1][index]);
-            let scene = scene_around(&self.terrain, &self.platforms, scratch, character, self.tick);
-            let borne_by = character.tick(&scene, held, self.tick, listener);
-            if let Some(Carrier::Platform(platform)) = borne_by {
+            let scratch = (&mut self.near, &mut self.known[1][index]);
+            let mut scene = scene_around(&self.terrain, &self.platforms, scratch, character, self.tick);
+            let borne_by = character.tick(&mut scene, held, self.tick, listener);
+            if let Some(MoverId::Platform(platform)) = borne_by {
                 if L::LISTENS && self.platforms.begins_to_crumble(platform) {
                     listener.decided(CharacterId(index), self.tick, &Decision::Crumbles);
                 }
@@ -258,12 +273,12 @@ impl<T: Terrain> World<T> {
         for slot in &self.prop_order {
             let index = *slot as usize;
             let body = &mut self.props[index].body;
-            let scratch = (&mut self.near, &mut self.nearby[0][index]);
-            let scene = scene_around(&self.terrain, &self.platforms, scratch, body, self.tick);
-            let borne_by = body.tick(&scene, &Buttons::NONE, self.tick, &mut Nobody);
+            let scratch = (&mut self.near, &mut self.known[0][index]);
+            let mut scene = scene_around(&self.terrain, &self.platforms, scratch, body, self.tick);
+            let borne_by = body.tick(&mut scene, &Buttons::NONE, self.tick, &mut Nobody);
             let (place, is_there) = (body.hitbox(), !body.has_ended());
             self.platforms.set_prop(index, place, is_there);
-            if let Some(Carrier::Platform(platform)) = borne_by {
+            if let Some(MoverId::Platform(platform)) = borne_by {
                 self.platforms.was_ridden(platform, self.tick, false);
             }
         }
@@ -312,10 +327,10 @@ impl<T: Terrain> World<T> {
         copy_bodies(&saved.characters, &mut self.characters, |body| body);
         self.prop_order.clear();
         self.prop_order.extend(0..self.props.len() as u32);
-        for (nearby, bodies) in self.nearby.iter_mut().zip([self.props.len(), self.characters.len()]) {
+        for (known, bodies) in self.known.iter_mut().zip([self.props.len(), self.characters.len()]) {
             // What was known is of another time.
-            nearby.clear();
-            nearby.resize(bodies, Nearby::UNKNOWN);
+            known.iter_mut().for_each(|known| known.platforms = PlatformNotes::UNKNOWN);
+            known.resize_with(bodies, || Known::nothing(&self.terrain));
         }
         self.see_props();
     }
@@ -339,10 +354,10 @@ impl<T: Terrain> World<T> {
     /// # Panics
     ///
     /// If there is no such platform or prop.
-    pub fn place_of(&self, carrier: Carrier) -> Hitbox {
-        match carrier {
-            Carrier::Platform(platform) => self.platform_report(platform).place,
-            Carrier::Prop(prop) => self.props[prop].body.hitbox(),
+    pub fn place_of(&self, mover: MoverId) -> Hitbox {
+        match mover {
+            MoverId::Platform(platform) => self.platform_report(platform).place,
+            MoverId::Prop(prop) => self.props[prop].body.hitbox(),
         }
     }
 
@@ -396,11 +411,11 @@ impl<T: Terrain> World<T> {
     /// Everything that must hold between two ticks; the first thing that does not. In debug builds it
     /// is checked after every tick.
     pub fn violation(&self) -> Option<Violation> {
-        let (free, whole) = (self.scene_everywhere(false), self.scene_everywhere(true));
-        let bodies = self.characters.iter().chain(self.props.iter().map(|prop| &prop.body));
-        bodies
-            .into_iter()
-            .find_map(|body| body.violation(if body.tuning().moves_whole_pixels() { &whole } else { &free }))
+        let mut nearby = Nearby::unknown(Features::NONE);
+        let mut bodies = self.characters.iter().chain(self.props.iter().map(|prop| &prop.body));
+        bodies.find_map(|body| {
+            body.violation(&mut self.scene_everywhere(&mut nearby, body.tuning().moves_whole_pixels()))
+        })
     }
 }
 
@@ -414,7 +429,7 @@ fn copy_bodies<B: Clone>(from: &[B], to: &mut Vec<B>, body: fn(&mut B) -> &mut C
 fn scene_around<'a, T: Terrain>(
     terrain: &'a T,
     platforms: &'a Platforms,
-    (near, nearby): (&'a mut Vec<Mover>, &mut Nearby),
+    (near, known): (&'a mut Vec<Mover>, &'a mut Known),
     body: &Character,
     tick: u64,
 ) -> Scene<'a, T> {
@@ -422,11 +437,11 @@ fn scene_around<'a, T: Terrain>(
     let movers = if platforms.nothing_moves() {
         Movers::looked_up(platforms, tick, whole_pixels)
     } else {
-        let (area, rides, asked_by_prop) = (body.reach(), body.carrier(), body.is_prop());
+        let (area, rides, asked_by_prop) = (body.reach(), body.ridden(), body.is_prop());
         let asking = Asking { area, tick, whole_pixels, asked_by_prop, rides };
-        platforms.gather(near, nearby, &asking)
+        platforms.gather(near, &mut known.platforms, &asking)
     };
-    Scene { terrain, movers }
+    Scene { terrain, nearby: &mut known.pieces, movers }
 }
 
 #[cfg(test)]

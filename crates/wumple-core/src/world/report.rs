@@ -5,7 +5,7 @@ use glam::DVec2;
 
 use super::Event;
 use crate::motion::Direction;
-use crate::sweep::Support;
+use crate::nearby::Support;
 
 /// What a character is doing, by the name that traces use.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]

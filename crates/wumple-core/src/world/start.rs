@@ -4,9 +4,9 @@ use glam::DVec2;
 
 use super::LIMIT_PLACE;
 use super::scene::Scene;
-use crate::math::floor;
-use crate::platform::Carrier;
-use crate::sweep::room::{Ignored, RampId, Room, Thing};
+use crate::nearby::{PieceId, RampId};
+use crate::platform::MoverId;
+use crate::space::float::floor;
 use crate::terrain::{Side, Terrain};
 use crate::tuning::Tuning;
 
@@ -95,7 +95,7 @@ impl core::error::Error for StartError {}
 
 /// Whether a body may start with its feet here.
 pub(super) fn check<T: Terrain>(scene: &Scene<'_, T>, tuning: &Tuning, feet: DVec2) -> Result<(), StartError> {
-    let tile = scene.terrain.lattice().tile();
+    let tile = scene.terrain.grid_lines().spacing();
     if tuning.moves_whole_pixels() && tile != floor(tile) {
         return Err(StartError::TileNotWhole { tile });
     }
@@ -103,27 +103,16 @@ pub(super) fn check<T: Terrain>(scene: &Scene<'_, T>, tuning: &Tuning, feet: DVe
     if !(feet.x.abs() <= LIMIT_PLACE && feet.y.abs() <= LIMIT_PLACE) {
         return Err(StartError::NoPlace(feet));
     }
-    let room = Room {
-        terrain: scene.terrain,
-        movers: &scene.movers,
-        carrier: None,
-        began: None,
-        body: tuning.body(),
-        ladders: tuning.ladder().is_some(),
-        ignored: Ignored::default(),
-        climbing: None,
-        near: scene.features(),
-    };
-    match room.overlapped(feet) {
+    match scene.around(tuning.body(), tuning.ladder().is_some()).overlapped(feet) {
         None => Ok(()),
-        Some(Thing::Tile { column, row } | Thing::Ramp(RampId::Tile { column, row })) => {
+        Some(PieceId::Tile { column, row } | PieceId::Ramp(RampId::Tile { column, row })) => {
             Err(StartError::InsideTile { column, row })
         }
-        Some(Thing::Block(block)) => Err(StartError::InsideBlock { block }),
-        Some(Thing::Mover(Carrier::Platform(platform))) => Err(StartError::InsidePlatform { platform }),
-        Some(Thing::Mover(Carrier::Prop(prop))) => Err(StartError::InsideProp { prop }),
+        Some(PieceId::Block(block)) => Err(StartError::InsideBlock { block }),
+        Some(PieceId::Mover(MoverId::Platform(platform))) => Err(StartError::InsidePlatform { platform }),
+        Some(PieceId::Mover(MoverId::Prop(prop))) => Err(StartError::InsideProp { prop }),
         // A drawn ramp has nothing under it to be inside of.
-        Some(Thing::Ramp(RampId::Line(_))) => Ok(()),
-        Some(Thing::Edge(side)) => Err(StartError::BeyondEdge(side)),
+        Some(PieceId::Ramp(RampId::Drawn(_))) => Ok(()),
+        Some(PieceId::Edge(side)) => Err(StartError::BeyondEdge(side)),
     }
 }

@@ -2,7 +2,7 @@ use alloc::{format, string::String, string::ToString, vec::Vec};
 
 use super::*;
 use crate::motion::Direction;
-use crate::sweep::Support;
+use crate::nearby::Support;
 use crate::terrain::{Edge, Edges, Grid, Side, TileProperties, Zone};
 use crate::tuning::{Acceleration, TuningNumbers};
 

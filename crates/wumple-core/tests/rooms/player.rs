@@ -61,7 +61,7 @@ impl<'a> Watch<'a> {
             };
             // Against a platform that goes away before it, it comes every other tick.
             let moving_wall = !self.still && (row.contacts.left || row.contacts.right);
-            row.support.carrier().is_some() || moving_wall || row.events.iter().any(thrown)
+            row.support.mover().is_some() || moving_wall || row.events.iter().any(thrown)
         };
         let same = |one: &TickReport, other: &TickReport| (one.state, one.support) == (other.state, other.support);
         let climbs_aside = self.held.climbing() != 0.0 && self.held.steering() != 0.0;
@@ -87,7 +87,7 @@ impl<'a> Watch<'a> {
         }
         let now = &rows[LONG - 1];
         let waits = |row: &TickReport| {
-            stands(row) && row.velocity == DVec2::ZERO && row.feet == now.feet && row.support.carrier().is_none()
+            stands(row) && row.velocity == DVec2::ZERO && row.feet == now.feet && row.support.mover().is_none()
         };
         // Here and a little further on it would fit, at this height and as high up as the steepest slope lifts it.
         let by = direction.sign() * if self.tuning.moves_whole_pixels() { 1.0 } else { 0.5 };

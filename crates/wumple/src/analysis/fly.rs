@@ -2,7 +2,7 @@
 
 use serde::Serialize;
 use wumple_core::{
-    Buttons, CharacterId, DVec2, Edge, Edges, Event, Features, Flight, Jump, Lattice, Piece, Terrain, TickReport,
+    Buttons, CharacterId, DVec2, Edge, Edges, Event, Features, Flight, GridLines, Jump, Piece, Terrain, TickReport,
     TileProperties, Tuning, World,
 };
 
@@ -122,8 +122,8 @@ impl End {
 }
 
 impl Terrain for Shelf {
-    fn lattice(&self) -> Lattice {
-        Lattice::new(self.tile)
+    fn grid_lines(&self) -> GridLines {
+        GridLines::new(self.tile)
     }
     fn columns(&self) -> i32 {
         (SIDE / self.tile) as i32
@@ -132,14 +132,14 @@ impl Terrain for Shelf {
         self.columns()
     }
     fn tile(&self, column: i32, row: i32) -> TileProperties {
-        let solid = self.lattice().line(column) < EDGE && (self.is_wall || self.lattice().line(row) >= TOP);
+        let solid = self.grid_lines().line(column) < EDGE && (self.is_wall || self.grid_lines().line(row) >= TOP);
         if solid { TileProperties::SOLID } else { TileProperties::EMPTY }
     }
     fn edges(&self) -> Edges {
         Edges { left: Edge::Open, right: Edge::Open, top: Edge::Open, bottom: Edge::Open }
     }
-    fn may_change(&self) -> bool {
-        false
+    fn revision(&self) -> Option<u64> {
+        Some(0)
     }
     fn features(&self) -> Features {
         Features::SOLID

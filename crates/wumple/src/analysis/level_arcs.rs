@@ -72,7 +72,7 @@ pub fn level_arcs(level: &Level, tuning: &TuningFile, at: (u32, u32)) -> Result<
     if tuning.tuning.jump().is_none() {
         return Err(format!("{} has no [jump]", tuning.name));
     }
-    let tile = grid.lattice().tile();
+    let tile = grid.grid_lines().spacing();
     let feet = DVec2::new((f64::from(column) + 0.5) * tile, f64::from(row + 1) * tile);
     let held = |jump, side| Tried { jump, side, held_ticks: u64::MAX, air_press: None };
     let tap = |jump, side| Tried { held_ticks: 1, ..held(jump, side) };
@@ -118,7 +118,7 @@ fn one_arc(level: &Level, tuning: &TuningFile, feet: DVec2, tried: &Tried) -> Re
         }
         break;
     }
-    let tile = level.grid.lattice().tile();
+    let tile = level.grid.grid_lines().spacing();
     let last = places[places.len() - 1];
     let apex = places.iter().map(|place| feet.y - place.y).fold(0.0, f64::max);
     Ok(LevelArc {

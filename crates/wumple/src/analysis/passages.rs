@@ -23,7 +23,7 @@ pub struct Passage {
 pub fn tight_passages(level: &Level, body: &Body) -> Vec<Passage> {
     let (columns, rows) = (level.grid.columns(), level.grid.rows());
     let solid = |column, row| level.grid.is_solid(column, row);
-    let tile = level.grid.lattice().tile();
+    let tile = level.grid.grid_lines().spacing();
     let mut low = gaps(columns, rows, solid);
     low.retain(|gap| f64::from(gap.1.1 - gap.1.0 + 1) * tile < body.height);
     let mut narrow = gaps(rows, columns, |row, column| solid(column, row));

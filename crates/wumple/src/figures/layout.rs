@@ -60,7 +60,7 @@ impl Layout {
     /// Of a level, of which `seen` must be there to see.
     pub(super) fn new(level: &Level, page: &Page, seen: Option<Hitbox>) -> Layout {
         let grid = &level.grid;
-        let tile = grid.lattice().tile();
+        let tile = grid.grid_lines().spacing();
         let within = |value: u32, least: u32| f64::from(value.clamp(least, 8000));
         let (wide, tall) = page.size.map_or((1280.0, 800.0), |(wide, tall)| (within(wide, 400), within(tall, 300)));
         let room = (wide - 2.0 * LEFT, tall - TOP - BELOW);
@@ -110,9 +110,9 @@ impl Layout {
 
 /// The solid tiles of a level as a few blocks: dark where most of what a block holds is solid.
 pub(super) fn draw_coarse(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
-    let (grid, lattice) = (&level.grid, level.grid.lattice());
-    let step = frame.coarseness(lattice.tile());
-    let (columns, rows) = frame.tiles(lattice.tile(), grid.columns(), grid.rows());
+    let (grid, grid_lines) = (&level.grid, level.grid.grid_lines());
+    let step = frame.coarseness(grid_lines.spacing());
+    let (columns, rows) = frame.tiles(grid_lines.spacing(), grid.columns(), grid.rows());
     let is_solid = |column: i32, row: i32| {
         let all = || {
             (row..(row + step).min(rows.1)).flat_map(|r| (column..(column + step).min(columns.1)).map(move |c| (c, r)))
@@ -127,8 +127,8 @@ pub(super) fn draw_coarse(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
             match (solid, from) {
                 (true, None) => from = Some(column),
                 (false, Some(first)) => {
-                    let x = (lattice.line(first), lattice.line(column));
-                    if let Some(area) = frame.cut(x, (lattice.line(row), lattice.line(row + step))) {
+                    let x = (grid_lines.line(first), grid_lines.line(column));
+                    if let Some(area) = frame.cut(x, (grid_lines.line(row), grid_lines.line(row + step))) {
                         sheet.fill_area(&area, INK, 0.45);
                     }
                     from = None;

@@ -33,7 +33,7 @@ pub fn level_figure(level: &Level, tuning: Option<&TuningFile>, page: &Page) -> 
 }
 
 fn caption(level: &Level, tuning: Option<&TuningFile>, layout: &Layout) -> String {
-    let tile = level.grid.lattice().tile();
+    let tile = level.grid.grid_lines().spacing();
     let mut caption = format!("{} x {} tiles of {} px", level.grid.columns(), level.grid.rows(), short(tile));
     let step = layout.coarseness(tile);
     if step > 1 {
@@ -53,23 +53,23 @@ fn caption(level: &Level, tuning: Option<&TuningFile>, layout: &Layout) -> Strin
 
 /// What a frame shows of a level's map: its tiles, zones, platforms and props.
 pub(super) fn draw_map(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
-    frame.grid(sheet, level.grid.lattice().tile());
+    frame.grid(sheet, level.grid.grid_lines().spacing());
     draw_tiles(sheet, frame, level);
     super::platforms::draw(sheet, frame, level);
 }
 
 /// The tiles, zones, blocks and ramps of a map, as much of them as is in the frame.
 pub(super) fn draw_tiles(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
-    let lattice = level.grid.lattice();
-    if frame.coarseness(lattice.tile()) > 1 {
+    let grid_lines = level.grid.grid_lines();
+    if frame.coarseness(grid_lines.spacing()) > 1 {
         draw_coarse(sheet, frame, level);
         return draw_coarse_zones(sheet, frame, level);
     }
     let (shown, rows) = shown_tiles(frame, level);
     for row in rows.0..rows.1 {
         for (columns, kind) in runs_of_kinds(level, row, shown) {
-            let x = (lattice.line(columns.0), lattice.line(columns.1));
-            let y = (lattice.line(row), lattice.line(row + 1));
+            let x = (grid_lines.line(columns.0), grid_lines.line(columns.1));
+            let y = (grid_lines.line(row), grid_lines.line(row + 1));
             let letter = &level.letters[kind];
             match (frame.cut(x, y), letter.properties.surface) {
                 (Some(area), Surface::Solid) => {
@@ -85,7 +85,7 @@ pub(super) fn draw_tiles(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
             }
             if letter.properties.zone.is_some() {
                 for column in columns.0..columns.1 {
-                    let x = (lattice.line(column), lattice.line(column + 1));
+                    let x = (grid_lines.line(column), grid_lines.line(column + 1));
                     if let Some(area) = frame.cut(x, y) {
                         draw_zone(sheet, &area, letter.properties);
                     }
@@ -99,15 +99,18 @@ pub(super) fn draw_tiles(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
 
 /// The zones of a map whose tiles are too small to be drawn each: a dot for each block that has one.
 fn draw_coarse_zones(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
-    let lattice = level.grid.lattice();
-    let step = frame.coarseness(lattice.tile());
+    let grid_lines = level.grid.grid_lines();
+    let step = frame.coarseness(grid_lines.spacing());
     let (columns, rows) = shown_tiles(frame, level);
     for row in (rows.0..rows.1).step_by(step as usize) {
         for column in (columns.0..columns.1).step_by(step as usize) {
             let tiles = (row..(row + step).min(rows.1))
                 .flat_map(|row| (column..(column + step).min(columns.1)).map(move |column| (column, row)));
             let zone = tiles.filter_map(|(column, row)| level.grid.tile(column, row).zone).next();
-            let place = frame.at(lattice.line(column) + lattice.tile() / 2.0, lattice.line(row) + lattice.tile() / 2.0);
+            let place = frame.at(
+                grid_lines.line(column) + grid_lines.spacing() / 2.0,
+                grid_lines.line(row) + grid_lines.spacing() / 2.0,
+            );
             match zone {
                 Some(Zone::Hazard) => sheet.marker(place, Marker::Triangle, 2.0, TERRACOTTA),
                 Some(Zone::Pickup) => sheet.marker(place, Marker::Diamond, 2.0, OCHRE),
@@ -120,7 +123,7 @@ fn draw_coarse_zones(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
 
 /// The columns and rows of a level that a frame shows.
 pub(super) fn shown_tiles(frame: &Frame, level: &Level) -> ((i32, i32), (i32, i32)) {
-    frame.tiles(level.grid.lattice().tile(), level.grid.columns(), level.grid.rows())
+    frame.tiles(level.grid.grid_lines().spacing(), level.grid.columns(), level.grid.rows())
 }
 
 /// Neighbouring tiles of one kind in a row: `(first column, column after the last), kind`.
@@ -146,13 +149,13 @@ fn fill_of(letter: &LetterKind) -> (Colour, f64) {
 
 /// A line wherever solid meets empty: solid against empty at a glance. Neighbouring ones are one.
 fn draw_faces(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
-    let lattice = level.grid.lattice();
+    let grid_lines = level.grid.grid_lines();
     let solid = |column, row| surfaces::surface_at(level, column, row) == Surface::Solid;
     // A ramp's own lines are drawn with it.
     let ramp = |column, row| matches!(surfaces::surface_at(level, column, row), Surface::Ramp { .. });
     let (columns, rows) = shown_tiles(frame, level);
     let mut face = |from: (i32, i32), to: (i32, i32)| {
-        let at = |(column, row): (i32, i32)| frame.at(lattice.line(column), lattice.line(row));
+        let at = |(column, row): (i32, i32)| frame.at(grid_lines.line(column), grid_lines.line(row));
         if let Some(ends) = frame.clip([at(from), at(to)]) {
             sheet.line(&ends, stroke(INK, 1.3));
         }
@@ -197,18 +200,18 @@ fn draw_zone(sheet: &mut Sheet<'_>, area: &Area, properties: TileProperties) {
 /// Labels over a frame of a level: they leave free the points of the paths, zones, tops that are something to stand
 /// on or do something, platforms and props, and rather stand where it is empty.
 pub(super) fn labels_over(frame: &Frame, level: &Level, path: Vec<Point>) -> Labels {
-    let (grid, lattice) = (&level.grid, level.grid.lattice());
+    let (grid, grid_lines) = (&level.grid, level.grid.grid_lines());
     let visible = path.into_iter().filter(|point| frame.area.contains(*point)).collect();
     let mut labels = Labels::new(frame.area.grown(-3.0), visible);
     let (columns, rows) = shown_tiles(frame, level);
-    if frame.coarseness(lattice.tile()) > 1 {
+    if frame.coarseness(grid_lines.spacing()) > 1 {
         return labels;
     }
     for row in rows.0..rows.1 {
         for column in columns.0..columns.1 {
-            let (tile, top) = (grid.tile(column, row), lattice.line(row));
-            let x = (lattice.line(column), lattice.line(column + 1));
-            let whole = frame.cut(x, (top, lattice.line(row + 1)));
+            let (tile, top) = (grid.tile(column, row), grid_lines.line(row));
+            let x = (grid_lines.line(column), grid_lines.line(column + 1));
+            let whole = frame.cut(x, (top, grid_lines.line(row + 1)));
             if tile.zone.is_some() {
                 whole.iter().for_each(|area| labels.keep_free(*area));
             }
@@ -245,7 +248,7 @@ pub(super) fn finish_map(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
     if frame.area.contains(at) {
         sheet.marker(at, Marker::Disc, 3.4, INK);
     }
-    frame.sides(sheet, level.grid.lattice().tile(), ("columns", "rows"));
+    frame.sides(sheet, level.grid.grid_lines().spacing(), ("columns", "rows"));
     let area = frame.area;
     let corners = |side| match side {
         Side::Left => ((area.left, area.top), (area.left, area.bottom)),

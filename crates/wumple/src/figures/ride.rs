@@ -7,7 +7,7 @@ use super::run::{draw_hitbox, draw_path_of, state_entries};
 use crate::files::{Level, TuningFile};
 use crate::quantity::short;
 use crate::trace::{Ride, Trace};
-use wumple_core::{Carrier, DVec2, Support, Terrain};
+use wumple_core::{DVec2, MoverId, Support, Terrain};
 
 /// The part of the page that the way through the level gets, and that of the way as the platform sees it.
 const IN_LEVEL: Area = Area { left: 70.0, top: 128.0, right: 632.0, bottom: 722.0 };
@@ -19,10 +19,10 @@ const MOMENTS: usize = 24;
 /// stands still there: while it is ridden, and while the rider is in the air after it.
 ///
 /// `None` if the trace never rides on it.
-pub fn ride_figure(level: &Level, tuning: &TuningFile, trace: &Trace, carrier: Carrier) -> Option<Figure> {
-    let rides = rides_on(trace, carrier);
+pub fn ride_figure(level: &Level, tuning: &TuningFile, trace: &Trace, mover: MoverId) -> Option<Figure> {
+    let rides = rides_on(trace, mover);
     let (first, last) = (rides.first()?.0, rides.last()?.0);
-    let name = trace.names.carrier(carrier);
+    let name = trace.names.mover(mover);
     let title = format!("{}: {} on {name}", level.name, tuning.name);
     let caption = format!(
         "ticks {first} to {last}, {} Hz; left: the path in the level, {name} outlined; right: the same as {name} sees it, \
@@ -40,16 +40,16 @@ pub fn ride_figure(level: &Level, tuning: &TuningFile, trace: &Trace, carrier: C
 }
 
 /// The rows in which a rider is on something, or in the air after it, until it is held by something else.
-fn rides_on(trace: &Trace, carrier: Carrier) -> Vec<(usize, Ride)> {
+fn rides_on(trace: &Trace, mover: MoverId) -> Vec<(usize, Ride)> {
     let mut rides = Vec::new();
     let mut is_off = true;
     for (row, (report, ride)) in trace.rows.iter().zip(&trace.rides).enumerate() {
-        match report.support.carrier() {
-            Some(under) => is_off = under != carrier,
+        match report.support.mover() {
+            Some(under) => is_off = under != mover,
             None if report.support != Support::None => is_off = true,
             None => {}
         }
-        rides.extend(ride.filter(|ride| !is_off && ride.carrier == carrier).map(|ride| (row, ride)));
+        rides.extend(ride.filter(|ride| !is_off && ride.mover == mover).map(|ride| (row, ride)));
     }
     rides
 }
@@ -60,7 +60,7 @@ fn stretches(rides: &[(usize, Ride)]) -> impl Iterator<Item = &[(usize, Ride)]> 
 }
 
 fn draw_in_level(sheet: &mut Sheet<'_>, level: &Level, trace: &Trace, rides: &[(usize, Ride)]) {
-    let tile = level.grid.lattice().tile();
+    let tile = level.grid.grid_lines().spacing();
     let (mut x, mut y) = ((f64::INFINITY, f64::NEG_INFINITY), (f64::INFINITY, f64::NEG_INFINITY));
     for (row, ride) in rides {
         let feet = trace.rows[*row].feet;
@@ -82,7 +82,7 @@ fn draw_in_level(sheet: &mut Sheet<'_>, level: &Level, trace: &Trace, rides: &[(
 }
 
 fn draw_on_platform(sheet: &mut Sheet<'_>, level: &Level, tuning: &TuningFile, trace: &Trace, rides: &[(usize, Ride)]) {
-    let (tile, body) = (level.grid.lattice().tile(), tuning.tuning.body());
+    let (tile, body) = (level.grid.grid_lines().spacing(), tuning.tuning.body());
     // Heights over its top, positive upward.
     let relative = |row: usize, ride: &Ride| {
         let feet = trace.rows[row].feet;

@@ -39,7 +39,7 @@ pub fn run_figure(level: &Level, tuning: &TuningFile, trace: &Trace, presses: &[
             draw_events(sheet, frame, level, trace, presses);
         }
         let mut entries = state_entries(trace, &Vec::from_iter(1..trace.rows.len()));
-        if trace.rows.iter().any(|row| row.support.carrier().is_some()) {
+        if trace.rows.iter().any(|row| row.support.mover().is_some()) {
             entries.push(carried_entry());
         }
         if lost(presses).next().is_some() {
@@ -94,7 +94,7 @@ fn draw_hitboxes(sheet: &mut Sheet<'_>, frame: &Frame, tuning: &TuningFile, trac
             draw_hitbox(sheet, &area);
         }
         // What carries it, where it is at that moment.
-        if let Some(ride) = ride.filter(|ride| row.support.carrier() == Some(ride.carrier)) {
+        if let Some(ride) = ride.filter(|ride| row.support.mover() == Some(ride.mover)) {
             draw_moment(sheet, frame, &ride.place);
         }
     }

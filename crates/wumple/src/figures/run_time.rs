@@ -10,7 +10,7 @@ use crate::files::{Level, Timeline, TuningFile};
 use crate::quantity::short;
 use crate::trace::Trace;
 use crate::why::Press;
-use wumple_core::{Carrier, Event, State, TickReport};
+use wumple_core::{Event, MoverId, State, TickReport};
 
 const LEFT: f64 = 92.0;
 const RIGHT: f64 = 1190.0;
@@ -40,7 +40,7 @@ fn draw(sheet: &mut Sheet<'_>, tuning: &TuningFile, trace: &Trace, timeline: &Ti
     let rate = trace.rate;
     let x = (0.0, (trace.rows.len() as f64 - 1.0).max(1.0) / rate);
     let bars = ButtonBars::new(timeline, trace.rows.len() as u64 - 1);
-    let rides = trace.rows.iter().any(|row| row.support.carrier().is_some());
+    let rides = trace.rows.iter().any(|row| row.support.mover().is_some());
     let above = 1.0 + f64::from(u8::from(rides));
     let strips = Area { left: LEFT, right: RIGHT, top: 716.0 - above * STRIP - bars.height(), bottom: 716.0 };
     let half = (strips.top - 104.0 - 52.0) / 2.0;
@@ -112,8 +112,8 @@ fn stretches(trace: &Trace) -> Vec<(State, usize, usize)> {
 }
 
 /// The same of what moves and is stood on.
-fn rides(trace: &Trace) -> Vec<(Carrier, usize, usize)> {
-    stretches_of(trace, |row| row.support.carrier())
+fn rides(trace: &Trace) -> Vec<(MoverId, usize, usize)> {
+    stretches_of(trace, |row| row.support.mover())
 }
 
 fn stretches_of<V: PartialEq>(trace: &Trace, of: impl Fn(&TickReport) -> Option<V>) -> Vec<(V, usize, usize)> {
@@ -152,8 +152,8 @@ fn draw_strips(sheet: &mut Sheet<'_>, panel: &Panel, trace: &Trace, bars: &Butto
     if !rides.is_empty() {
         sheet.text((LEFT - 9.0, strip(1).1 - 3.0), 11.0, Align::Right, "rides");
     }
-    for (carrier, first, last) in &rides {
-        named_bar(sheet, 1, (*first, *last), PLUM, &trace.names.carrier(*carrier));
+    for (mover, first, last) in &rides {
+        named_bar(sheet, 1, (*first, *last), PLUM, &trace.names.mover(*mover));
     }
     let above = 1.0 + f64::from(u8::from(!rides.is_empty()));
     bars.draw(sheet, (LEFT, RIGHT, strips.top + above * STRIP), at);

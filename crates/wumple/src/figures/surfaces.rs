@@ -23,9 +23,9 @@ pub(super) fn draw_tile_ramp(
     (column, row): (i32, i32),
     (colour, opacity): (Colour, f64),
 ) {
-    let (grid, lattice) = (&level.grid, level.grid.lattice());
-    let Some(ramp) = grid.tile_ramp(column, row) else { return };
-    let foot = lattice.line(row + 1);
+    let (grid, grid_lines) = (&level.grid, level.grid.grid_lines());
+    let Some(ramp) = grid.ramp_at(column, row) else { return };
+    let foot = grid_lines.line(row + 1);
     let (left, right) = (ramp.left_end(), ramp.right_end());
     let corners =
         [frame.at(left.x, left.y), frame.at(right.x, right.y), frame.at(right.x, foot), frame.at(left.x, foot)];
@@ -45,7 +45,7 @@ pub(super) fn draw_tile_ramp(
 
 /// Everything but the tiles that stop from every side.
 pub(super) fn draw(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
-    let (grid, lattice) = (&level.grid, level.grid.lattice());
+    let (grid, grid_lines) = (&level.grid, level.grid.grid_lines());
     let (columns, rows) = shown_tiles(frame, level);
     for row in rows.0..rows.1 {
         for column in columns.0..columns.1 {
@@ -53,15 +53,15 @@ pub(super) fn draw(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
             if tile.surface == Surface::Empty {
                 continue;
             }
-            let (left, right) = (lattice.line(column), lattice.line(column + 1));
-            let (top, bottom) = (lattice.line(row), lattice.line(row + 1));
+            let (left, right) = (grid_lines.line(column), grid_lines.line(column + 1));
+            let (top, bottom) = (grid_lines.line(row), grid_lines.line(row + 1));
             let Some(area) = frame.cut((left, right), (top, bottom)) else { continue };
             match tile.surface {
                 Surface::OneWay => draw_shelf(sheet, &[frame.at(left, top), frame.at(right, top)]),
                 Surface::Ladder => draw_ladder(sheet, &area),
                 _ => {}
             }
-            let surface = match grid.tile_ramp(column, row) {
+            let surface = match grid.ramp_at(column, row) {
                 Some(ramp) => (ramp.left_end().y, ramp.right_end().y),
                 None => (top, top),
             };

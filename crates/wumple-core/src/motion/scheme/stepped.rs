@@ -3,7 +3,7 @@
 //! A tick takes its accelerations from the speeds at its start.
 
 use super::{Moved, Phases, Scheme};
-use crate::math::ceil;
+use crate::space::float::ceil;
 use crate::tuning::{RunRate, RunRates};
 
 #[inline]

@@ -2,11 +2,11 @@
 
 use glam::DVec2;
 
-use super::{Character, Moving, SPECIAL};
-use crate::geometry::Hitbox;
+use super::{Character, Moving};
+use crate::collide::{Footing, Surroundings};
 use crate::motion::{Direction, Facts, Mode, Moment};
-use crate::platform::{Carrier, Mover};
-use crate::sweep::room::{Footing, Room};
+use crate::platform::{Mover, MoverId, Movers};
+use crate::space::Hitbox;
 use crate::terrain::{Features, Terrain};
 use crate::tuning::{LIMIT_SPEED, Leave};
 use crate::world::scene::Scene;
@@ -23,14 +23,14 @@ impl Character {
         listener: &mut L,
     ) {
         let belt = match (self.mode, &self.standing) {
-            (Mode::Ground, Some(top)) if top.support.carrier().is_none() => top.material.surface_speed,
+            (Mode::Ground, Some(top)) if top.support.mover().is_none() => top.material.surface_speed,
             _ => 0.0,
         };
         let is_met = || {
             let hitbox = self.hitbox();
             scene.movers.near().iter().any(|mover| mover.swept().touches(&hitbox))
         };
-        if belt != 0.0 || self.carrier().is_some() || is_met() {
+        if belt != 0.0 || self.ridden().is_some() || is_met() {
             self.be_carried(scene, moving, belt, listener);
         } else if !scene.movers.near().is_empty() {
             self.see_walls_moved(scene);
@@ -38,10 +38,10 @@ impl Character {
     }
 
     /// The platform or prop on which the body rides: that it stands on, or whose side it holds.
-    pub(in crate::world) fn carrier(&self) -> Option<Carrier> {
+    pub(in crate::world) fn ridden(&self) -> Option<MoverId> {
         match self.mode {
-            Mode::Ground => self.standing.and_then(|top| top.support.carrier()),
-            Mode::Hold => self.hold.and_then(|hold| hold.wall.carrier),
+            Mode::Ground => self.standing.and_then(|top| top.support.mover()),
+            Mode::Hold => self.hold.and_then(|hold| hold.wall.mover),
             Mode::Air | Mode::Ladder => None,
         }
     }
@@ -57,15 +57,15 @@ impl Character {
         let body = *self.tuning.body();
         let began = Some(moving.start);
         if belt != 0.0 {
-            moving.feet = self.carry_along(&self.room_of(scene, &body), moving.feet, 0.0, belt);
+            moving.feet = self.carry_along(&self.surroundings_of(scene, &body), moving.feet, 0.0, belt);
         }
-        let (walked, riding) = (moving.feet, self.carrier());
+        let (walked, riding) = (moving.feet, self.ridden());
         for mover in scene.movers.near() {
-            if !mover.swept().touches(&body.hitbox_at(moving.feet)) && riding != Some(mover.carrier) {
+            if !mover.swept().touches(&body.hitbox_at(moving.feet)) && riding != Some(mover.id) {
                 continue;
             }
-            let room = Room { carrier: Some(mover.carrier), began, ..self.room_of(scene, &body) };
-            if riding == Some(mover.carrier) {
+            let room = Surroundings { unmet: Some(mover.id), began, ..self.surroundings_of(scene, &body) };
+            if riding == Some(mover.id) {
                 self.ride(&room, moving, mover);
             } else if !self.overlaps(&mover.old, moving.start) {
                 self.be_pushed(&room, moving, mover, listener);
@@ -73,22 +73,22 @@ impl Character {
         }
         // Judged once every platform has had its turn: one of them may have taken the body clear of another.
         for mover in scene.movers.near() {
-            if mover.solid && moving.outruns != Some(mover.carrier) && self.overlaps(&mover.now, moving.feet) {
-                self.be_crushed(moving, mover.carrier, listener);
+            if mover.solid && moving.outruns != Some(mover.id) && self.overlaps(&mover.now, moving.feet) {
+                self.be_crushed(moving, mover.id, listener);
             }
         }
-        if scene.features().has(Features::RAMP | Features::LINE) {
+        if scene.terrain.features().has(Features::RAMP | Features::DRAWN_RAMP) {
             self.go_back_if_inside(scene, moving, listener);
         }
         moving.walked_from += moving.feet - walked;
         self.see_walls_moved(scene);
         moving.cells = self.cells_at(scene, moving.feet);
         if self.mode == Mode::Ground {
-            (self.standing, self.on_solid) = self.find_support(&self.room(scene), moving.feet);
+            (self.standing, self.on_solid) = self.find_support(&self.surroundings(scene), moving.feet);
             let carried_along = moving.feet.x != moving.start.x && !moving.pushed_upright;
             // Carried down a slope, it stays on it.
             if self.standing.is_none() && carried_along && self.set_down(scene, moving, moving.start, &mut Nobody) {
-                (self.standing, self.on_solid) = self.find_support(&self.room(scene), moving.feet);
+                (self.standing, self.on_solid) = self.find_support(&self.surroundings(scene), moving.feet);
             }
             if self.standing.is_none() {
                 self.change_mode(scene, moving, Moment::Carry, Facts::NONE, &mut Nobody);
@@ -106,7 +106,13 @@ impl Character {
     }
 
     /// Along x with what is stood on, and with the speed of its surface: up ramps, and not through faces.
-    fn carry_along<T: Terrain>(&mut self, room: &Room<'_, T>, feet: DVec2, by: f64, surface_speed: f64) -> DVec2 {
+    fn carry_along<T: Terrain>(
+        &mut self,
+        room: &Surroundings<'_, T>,
+        feet: DVec2,
+        by: f64,
+        surface_speed: f64,
+    ) -> DVec2 {
         let way = self.in_pixels(DVec2::new(surface_speed * self.tuning.tick_seconds(), 0.0)).x + by;
         let walk = room.walk(feet, feet.x + way, Footing::Ground { steepest: self.tuning.steepest_climb() });
         if walk.blocked {
@@ -116,7 +122,7 @@ impl Character {
     }
 
     /// The body goes where its platform goes, as far as nothing stops it.
-    fn ride<T: Terrain>(&mut self, room: &Room<'_, T>, moving: &mut Moving, mover: &Mover) {
+    fn ride<T: Terrain>(&mut self, room: &Surroundings<'_, T>, moving: &mut Moving, mover: &Mover) {
         let by = mover.by();
         if let (Mode::Hold, Some(hold)) = (self.mode, &mut self.hold) {
             hold.follow(mover);
@@ -134,7 +140,7 @@ impl Character {
     /// along y. A one-way platform lifts what stands in its way, and else lets it through.
     fn be_pushed<T: Terrain, L: Listener>(
         &mut self,
-        room: &Room<'_, T>,
+        room: &Surroundings<'_, T>,
         moving: &mut Moving,
         mover: &Mover,
         listener: &mut L,
@@ -152,7 +158,7 @@ impl Character {
             };
             if reached && feet.y > old.top && feet.y < old.bottom + height {
                 moving.feet = room.walk(feet, to, Footing::Ground { steepest: f64::INFINITY }).feet;
-                self.note_push(moving, mover.carrier, feet);
+                self.note_push(moving, mover.id, feet);
             }
         }
         let feet = moving.feet;
@@ -166,11 +172,11 @@ impl Character {
             }
             let rises = in_air && moving.start_velocity.y < 0.0;
             if rises && !self.is_faster(mover, moving) {
-                moving.outruns = Some(mover.carrier);
+                moving.outruns = Some(mover.id);
                 return;
             }
             if rises && mover.solid {
-                self.be_caught(moving, mover.carrier, listener);
+                self.be_caught(moving, mover.id, listener);
                 moving.feet = moved_y(room, feet, now.top);
                 return;
             }
@@ -178,15 +184,15 @@ impl Character {
             // A one-way top that cannot take the feet with it lets them through.
             if mover.solid || pushed.y == now.top {
                 moving.feet = pushed;
-                self.note_push(moving, mover.carrier, feet);
+                self.note_push(moving, mover.id, feet);
             }
         } else if mover.solid && by.y > 0.0 && start.y >= old.bottom + height && feet.y < now.bottom + height {
             moving.feet = moved_y(room, feet, now.bottom + height);
-            self.note_push(moving, mover.carrier, feet);
+            self.note_push(moving, mover.id, feet);
         }
     }
 
-    fn note_push(&mut self, moving: &mut Moving, carrier: Carrier, from: DVec2) {
+    fn note_push(&mut self, moving: &mut Moving, carrier: MoverId, from: DVec2) {
         if moving.feet != from {
             moving.pushed = true;
             moving.pushed_upright |= moving.feet.x == from.x;
@@ -195,7 +201,7 @@ impl Character {
     }
 
     /// Terrain refuses a push: the platform passes through the body.
-    pub(super) fn be_crushed<L: Listener>(&mut self, moving: &mut Moving, carrier: Carrier, listener: &mut L) {
+    pub(super) fn be_crushed<L: Listener>(&mut self, moving: &mut Moving, carrier: MoverId, listener: &mut L) {
         self.note(listener, || Decision::Crushed);
         self.stop_crushed(moving, Event::Crushed(carrier));
     }
@@ -207,23 +213,15 @@ impl Character {
     }
 
     /// A terrain that changed between ticks may have become solid where the body is.
-    #[inline(always)]
-    pub(super) fn look_for_changes<T: Terrain, L: Listener>(
+    #[cold]
+    pub(super) fn be_crushed_by_terrain<T: Terrain, L: Listener>(
         &mut self,
         scene: &Scene<'_, T>,
         moving: &mut Moving,
         listener: &mut L,
     ) {
-        let (terrain, cells) = (scene.terrain, &moving.cells);
-        if !terrain.may_change() || moving.crushed {
-            return;
-        }
-        let is_inside = if terrain.features().has(SPECIAL) {
-            !Room { near: terrain.features(), ..self.room(scene) }.fits(moving.feet)
-        } else {
-            terrain.any_solid(cells.columns(), cells.rows())
-        };
-        if is_inside {
+        let around = Surroundings { movers: &Movers::none(), ..self.surroundings(scene) };
+        if !moving.crushed && !around.fits(moving.feet) {
             self.note(listener, || Decision::CrushedByTerrain);
             self.stop_crushed(moving, Event::CrushedByTerrain);
         }
@@ -235,7 +233,7 @@ impl Character {
     }
 
     /// A platform came up faster than the body rises: that ends the rise.
-    pub(super) fn be_caught<L: Listener>(&mut self, moving: &mut Moving, carrier: Carrier, listener: &mut L) {
+    pub(super) fn be_caught<L: Listener>(&mut self, moving: &mut Moving, carrier: MoverId, listener: &mut L) {
         let rise = -moving.velocity.y;
         self.note(listener, || Decision::Caught { rise });
         moving.velocity.y = 0.0;
@@ -289,11 +287,11 @@ impl super::Hold {
 }
 
 /// Up or down to a height, as far as nothing stops it.
-fn moved_y<T: Terrain>(room: &Room<'_, T>, feet: DVec2, to: f64) -> DVec2 {
+fn moved_y<T: Terrain>(room: &Surroundings<'_, T>, feet: DVec2, to: f64) -> DVec2 {
     let y = if to < feet.y {
         room.rise(feet, to).place
     } else {
-        room.first_top(feet.x, feet.y, to).map_or(to, |top| top.y)
+        room.first_floor(feet.x, feet.y, to).map_or(to, |top| top.y)
     };
     DVec2::new(feet.x, y)
 }

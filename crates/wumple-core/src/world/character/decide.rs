@@ -3,10 +3,11 @@
 use glam::DVec2;
 
 use super::{Character, Hold, Moving, SteerLock};
+use crate::collide::{Ignored, JOIN, Ladder, Surroundings, Wall};
 use crate::motion::{
     self, Buttons, Cause, ClimbOver, Direction, Facts, Flight, Intent, Mode, Moment, slides, transition,
 };
-use crate::sweep::room::{Ignored, JOIN, Ladder, RampId, Room, Wall};
+use crate::nearby::RampId;
 use crate::terrain::{Features, Terrain};
 use crate::tuning::{Drop, HoldWhen};
 use crate::world::scene::Scene;
@@ -200,7 +201,7 @@ impl Character {
         let down = moving.intent.down();
         let by = motion::way_down_within(&self.tuning, self.flight, moving.velocity.y, down, ticks);
         let feet = moving.feet;
-        self.room(scene).first_top(feet.x, feet.y, feet.y + by).is_some()
+        self.surroundings(scene).first_floor(feet.x, feet.y, feet.y + by).is_some()
     }
 
     /// Whether a ladder is to be taken: up with one at the body, down with one below the feet.
@@ -217,7 +218,7 @@ impl Character {
         if self.ladder_to_take(scene, moving, numbers.probe).is_none() {
             if L::LISTENS {
                 // Nearly within reach: worth a word.
-                let by = self.ladder_to_take(scene, moving, numbers.probe + scene.terrain.lattice().tile());
+                let by = self.ladder_to_take(scene, moving, numbers.probe + scene.terrain.grid_lines().spacing());
                 if let Some((_, by)) = by {
                     let refusal = LadderRefusal::OffCentre { by, probe: numbers.probe };
                     self.note(listener, || Decision::LadderRefused(refusal));
@@ -238,7 +239,7 @@ impl Character {
 
     /// The ladder that up or down would take, and how far its middle is.
     fn ladder_to_take<T: Terrain>(&self, scene: &Scene<'_, T>, moving: &Moving, probe: f64) -> Option<(Ladder, f64)> {
-        let room = self.room(scene);
+        let room = self.surroundings(scene);
         let ladder = if moving.intent.up() {
             room.ladder_at_body(moving.feet, probe)
         } else {
@@ -266,7 +267,7 @@ impl Character {
             Some(HoldRefusal::AwayHeld)
         } else if self.at_walls.barred.is_some_and(|barred| barred.is(&wall)) {
             Some(HoldRefusal::NotPressedAfresh)
-        } else if !self.room(scene).wall_spans(wall, self.middle(moving.feet.y)) {
+        } else if !self.surroundings(scene).wall_spans(wall, self.middle(moving.feet.y)) {
             Some(HoldRefusal::BesideMiddle)
         } else {
             None
@@ -318,23 +319,25 @@ impl Character {
     /// leads up to is solid again below it.
     fn may_drop<T: Terrain>(&self, scene: &Scene<'_, T>, moving: &Moving) -> bool {
         let below = DVec2::new(moving.feet.x, moving.feet.y + 2.0 * JOIN);
-        let free = || Room { ignored: self.tops_to_drop_through(scene, moving), ..self.room(scene) }.fits(below);
-        !self.on_solid && (!scene.terrain.features().has(Features::LINE) || free())
+        let free = || {
+            Surroundings { ignored: self.tops_to_drop_through(scene, moving), ..self.surroundings(scene) }.fits(below)
+        };
+        !self.on_solid && (!scene.terrain.features().has(Features::DRAWN_RAMP) || free())
     }
 
     fn tops_to_drop_through<T: Terrain>(&self, scene: &Scene<'_, T>, moving: &Moving) -> Ignored {
         let feet = moving.feet;
-        let (mut lines, mut carriers) = ([None; 2], [None; 4]);
-        self.room(scene).tops(feet.x, feet.y, feet.y, |top| {
-            if let (Some(RampId::Line(line)), Some(free)) = (top.ramp, lines.iter_mut().find(|line| line.is_none())) {
+        let (mut ramps, mut movers) = ([None; 2], [None; 4]);
+        self.surroundings(scene).floors(feet.x, feet.y, feet.y, |top| {
+            if let (Some(RampId::Drawn(line)), Some(free)) = (top.ramp, ramps.iter_mut().find(|ramp| ramp.is_none())) {
                 *free = Some(line);
             }
-            let free = carriers.iter_mut().find(|carrier| carrier.is_none());
-            if let (Some(carrier), Some(free)) = (top.support.carrier(), free) {
-                *free = Some(carrier);
+            let free = movers.iter_mut().find(|mover| mover.is_none());
+            if let (Some(mover), Some(free)) = (top.support.mover(), free) {
+                *free = Some(mover);
             }
         });
-        Ignored { height: Some(feet.y), lines, carriers }
+        Ignored { height: Some(feet.y), ramps, movers }
     }
 
     /// The one place where the mode changes, and what comes with each change.
@@ -542,7 +545,7 @@ impl Character {
     pub(super) fn bounce(&mut self, moving: &mut Moving) {
         let Some(top) = self.standing else { return };
         let Some(bounce) = top.material.bounce else { return };
-        moving.borne_by = top.support.carrier();
+        moving.borne_by = top.support.mover();
         let jump = self.tuning.bounce(bounce.height, bounce.release);
         self.found_ground();
         (self.mode, self.standing, self.on_solid) = (Mode::Air, None, false);

@@ -12,21 +12,14 @@ use glam::DVec2;
 
 use super::scene::Scene;
 use super::{CharacterId, Contacts, Decision, Event, Listener, Nobody, StartError, State, TickReport, start};
-use crate::geometry::{Body, Hitbox};
-use crate::math::round_half_up;
+use crate::collide::{Cells, Floor, Ignored, Ladder, Surroundings, Wall, Walls};
 use crate::motion::{self, Airborne, Around, Buttons, ClimbOver, Direction, Flight, Intent, Mode, Speeds};
-use crate::platform::Carrier;
-use crate::sweep::room::{Ignored, Ladder, Room, Top, Wall, Walls};
-use crate::sweep::{Cells, Support};
+use crate::nearby::Support;
+use crate::platform::MoverId;
+use crate::space::float::round_half_up;
+use crate::space::{Body, Hitbox};
 use crate::terrain::{Features, Terrain, Zones};
 use crate::tuning::{LIMIT_SPEED, Tuning};
-
-/// What tiles can be besides plain solid, empty, and zones.
-const TILE_SPECIAL: Features = Features::ONE_WAY.with(Features::LADDER).with(Features::RAMP).with(Features::MATERIAL);
-/// The same with objects off the grid.
-const SPECIAL: Features = TILE_SPECIAL.with(Features::BLOCK).with(Features::LINE).with(Features::MOVER);
-/// What of it can be met on the way along x or upward, or as a wall.
-const SOLID_SPECIAL: Features = Features::RAMP.with(Features::BLOCK).with(Features::LINE).with(Features::MOVER);
 
 /// One tick seldom has more events than this; room for them is made at the start.
 const ROOM_FOR_EVENTS: usize = 16;
@@ -46,20 +39,20 @@ struct Moving {
     /// The same place, moved along by what carried and pushed the body in this tick.
     walked_from: DVec2,
     /// What it rides on once the platforms are where they go in this tick.
-    rides: Option<Carrier>,
+    rides: Option<MoverId>,
     /// What held it up or threw it up in this tick.
-    borne_by: Option<Carrier>,
+    borne_by: Option<MoverId>,
     /// A platform that comes up beneath a rise and is no faster.
-    outruns: Option<Carrier>,
+    outruns: Option<MoverId>,
     /// A platform that was faster.
-    caught: Option<Carrier>,
+    caught: Option<MoverId>,
     pushed: bool,
     /// Pushed up or down.
     pushed_upright: bool,
     /// Terrain refused a push: steps 3 to 7 are left out.
     crushed: bool,
-    /// What of the surfaces that are not plain solid tiles is near.
-    near: Features,
+    /// Nothing but plain solid tiles is where the body can come to in this tick.
+    plain: bool,
     /// Jumped, dropped, bounced, or took something: the ground is not followed, nor its loss told.
     left_ground: bool,
     /// Carried to where nothing supports it.
@@ -140,7 +133,7 @@ impl AtWalls {
 pub struct Character {
     id: CharacterId,
     /// What it is to others, if it is a prop.
-    itself: Option<Carrier>,
+    itself: Option<MoverId>,
     /// Shared with its saved copies: it never changes.
     tuning: Arc<Tuning>,
     mode: Mode,
@@ -159,7 +152,7 @@ pub struct Character {
     /// The feet's height when the head last bumped, until the head has been elsewhere.
     bumped_at: Option<f64>,
     /// What is stood on, and whether anything solid supports.
-    standing: Option<Top>,
+    standing: Option<Floor>,
     on_solid: bool,
     at_walls: AtWalls,
     ladder: Option<Ladder>,
@@ -190,32 +183,18 @@ impl Clone for Character {
     }
 }
 
-impl Moving {
-    /// Whether nothing but plain solid tiles is near.
-    #[inline(always)]
-    fn is_plain(&self) -> bool {
-        !self.near.has(SPECIAL)
-    }
-
-    /// Whether nothing but plain solid tiles can be a wall or a ceiling near it.
-    #[inline(always)]
-    fn has_plain_walls(&self) -> bool {
-        !self.near.has(SOLID_SPECIAL)
-    }
-}
-
 impl Character {
     /// Tick 0: finds the support of a body put at a place, without events.
     pub(super) fn start<T: Terrain>(
-        scene: &Scene<'_, T>,
+        scene: &mut Scene<'_, T>,
         id: CharacterId,
-        itself: Option<Carrier>,
+        itself: Option<MoverId>,
         tuning: Tuning,
         feet: DVec2,
         tick: u64,
     ) -> Result<Character, StartError> {
         start::check(scene, &tuning, feet)?;
-        let cells = Cells::of(scene.terrain.lattice(), tuning.body(), feet);
+        let cells = Cells::of(scene.terrain.grid_lines(), tuning.body(), feet);
         let mut character = Character {
             id,
             itself,
@@ -253,7 +232,7 @@ impl Character {
         };
         let mut moving = character.moving(&Buttons::NONE);
         moving.starting = true;
-        moving.near = character.features_near(scene, &moving, DVec2::ZERO);
+        character.look(scene, &mut moving, DVec2::ZERO);
         character.follow_ground(scene, &mut moving, &mut Nobody);
         character.stay_out(scene, &mut moving, &mut Nobody);
         character.settle(scene, &mut moving, &mut Nobody);
@@ -315,29 +294,14 @@ impl Character {
 
     /// The terrain, and what moves in it, as this character meets them.
     #[inline]
-    pub(super) fn room<'a, T: Terrain>(&'a self, scene: &'a Scene<'a, T>) -> Room<'a, T> {
-        self.room_of(scene, self.tuning.body())
+    pub(super) fn surroundings<'a, T: Terrain>(&'a self, scene: &'a Scene<'a, T>) -> Surroundings<'a, T> {
+        self.surroundings_of(scene, self.tuning.body())
     }
 
     #[inline]
-    fn room_of<'a, T: Terrain>(&self, scene: &'a Scene<'a, T>, body: &'a Body) -> Room<'a, T> {
-        Room {
-            terrain: scene.terrain,
-            movers: &scene.movers,
-            carrier: self.itself,
-            began: None,
-            body,
-            ladders: self.tuning.ladder().is_some(),
-            ignored: self.ignored,
-            climbing: None,
-            near: scene.features(),
-        }
-    }
-
-    /// The same, as far as the body can come in this tick.
-    #[inline]
-    fn room_near<'a, T: Terrain>(&'a self, scene: &'a Scene<'a, T>, moving: &Moving) -> Room<'a, T> {
-        Room { near: moving.near, ..self.room(scene) }
+    fn surroundings_of<'a, T: Terrain>(&self, scene: &'a Scene<'a, T>, body: &'a Body) -> Surroundings<'a, T> {
+        let around = scene.around(body, self.tuning.ladder().is_some());
+        Surroundings { unmet: self.itself, ignored: self.ignored, ..around }
     }
 
     #[inline(always)]
@@ -359,7 +323,7 @@ impl Character {
             pushed: false,
             pushed_upright: false,
             crushed: false,
-            near: Features::NONE,
+            plain: false,
             left_ground: false,
             carried_off: false,
             starting: false,
@@ -394,27 +358,32 @@ impl Character {
     /// that moves.
     pub(super) fn tick<T: Terrain, L: Listener>(
         &mut self,
-        scene: &Scene<'_, T>,
+        scene: &mut Scene<'_, T>,
         buttons: &Buttons,
         tick: u64,
         listener: &mut L,
-    ) -> Option<Carrier> {
-        self.report.events.clear();
+    ) -> Option<MoverId> {
         if self.ended {
+            self.report.events.clear();
             return None;
         }
+        let may_be_inside =
+            scene.nearby.follow(scene.terrain.revision()) || self.report.events.contains(&Event::CrushedByTerrain);
+        self.report.events.clear();
         self.report.tick = tick;
         self.report.contacts = Contacts::default();
         let mut moving = self.moving(buttons);
         self.carry(scene, &mut moving, listener); // 1
-        self.look_for_changes(scene, &mut moving, listener);
-        moving.rides = self.carrier();
+        if may_be_inside {
+            self.be_crushed_by_terrain(scene, &mut moving, listener);
+        }
+        moving.rides = self.ridden();
         if moving.crushed {
             return self.wait_to_be_clear(scene, &mut moving, buttons, listener);
         }
         let jump_pressed = self.decide(scene, &mut moving, buttons, listener); // 2, 3
         let speeds = self.speeds(scene, &mut moving, listener); // 4
-        moving.near = self.features_near(scene, &moving, DVec2::new(speeds.x.by, speeds.y.by));
+        self.look(scene, &mut moving, DVec2::new(speeds.x.by, speeds.y.by));
         self.move_x(scene, &mut moving, speeds.x.by, listener); // 5
         self.move_y(scene, &mut moving, speeds.y.by, listener); // 6
         self.follow_ground(scene, &mut moving, listener); // 7
@@ -446,48 +415,22 @@ impl Character {
         moving: &mut Moving,
         buttons: &Buttons,
         listener: &mut L,
-    ) -> Option<Carrier> {
+    ) -> Option<MoverId> {
         self.take_buttons(buttons, moving.intent);
         self.at_walls.sliding = None;
-        moving.near = scene.features();
         self.finish(scene, moving, listener);
         moving.borne_by
     }
 
-    /// The surfaces, but for plain solid tiles, that a tick can meet which moves the body by so much.
+    /// Sees to it that all is known that a tick can meet which moves the body by so much, unless it is carried, lifted
+    /// or set down further than that.
     #[inline(always)]
-    fn features_near<T: Terrain>(&self, scene: &Scene<'_, T>, moving: &Moving, by: DVec2) -> Features {
-        if scene.terrain.features().has(SPECIAL) {
-            return self.look_around(scene, moving, by);
-        }
-        if !scene.movers.features().has(Features::MOVER) {
-            return Features::NONE;
-        }
-        // Mostly no platform is near.
-        let more = self.farthest_felt() + by.x.abs() + by.y.abs() + 1.0;
-        let is_clear =
-            scene.movers.near().is_empty() && scene.movers.know(&self.tuning.body().hitbox_at(moving.feet).grown(more));
-        if is_clear { Features::NONE } else { self.look_around(scene, moving, by) }
-    }
-
-    #[inline(never)]
-    fn look_around<T: Terrain>(&self, scene: &Scene<'_, T>, moving: &Moving, by: DVec2) -> Features {
+    fn look<T: Terrain>(&self, scene: &mut Scene<'_, T>, moving: &mut Moving, by: DVec2) {
         let numbers = self.tuning.numbers();
         let beside = numbers.body.wall_probe.max(numbers.body.corner_nudge) + by.x.abs() + 1.0;
         // A tile's ramp rises no more than it is long.
         let above = numbers.body.ledge_lift.max(numbers.body.step_height) + by.x.abs() + by.y.abs() + 1.0;
         let below = above.max(numbers.run.ramp_follow + by.x.abs());
-        let per_px = 1.0 / scene.terrain.lattice().tile();
-        // Whole tiles around those that are overlapped; a cast holds what is too much at the most there is.
-        let tiles = |pixels: f64| (pixels * per_px) as i32 + 1;
-        let (aside, up, down) = (tiles(beside), tiles(above), tiles(below));
-        let mut near = Features::NONE;
-        if scene.terrain.features().has(TILE_SPECIAL) {
-            let cells = &moving.cells;
-            let columns = cells.left.saturating_sub(aside)..cells.right.saturating_add(aside).saturating_add(1);
-            let rows = cells.top.saturating_sub(up)..cells.bottom.saturating_add(down).saturating_add(1);
-            near = scene.terrain.features_in(columns, rows);
-        }
         let hitbox = self.tuning.body().hitbox_at(moving.feet);
         let area = Hitbox {
             left: hitbox.left - beside,
@@ -495,12 +438,8 @@ impl Character {
             top: hitbox.top - above,
             bottom: hitbox.bottom + below,
         };
-        if scene.terrain.features().has(Features::BLOCK | Features::LINE) {
-            near |= scene.terrain.objects_near(&area);
-        }
-        near |= scene.movers.features_near(&area);
-        // A drawn ramp may lead anywhere, and a platform lift the body as far as it goes.
-        if near.has(Features::LINE | Features::MOVER) { scene.features() } else { near }
+        scene.nearby.look(scene.terrain, &area);
+        moving.plain = scene.nearby.is_plain_in(&area) && scene.movers.are_none_in(&area);
     }
 
     /// Step 4. A speed that a wall took is given back first.
@@ -515,7 +454,7 @@ impl Character {
             self.give_bump_back(scene, moving, listener);
         }
         let around = match self.mode {
-            Mode::Ground => Around::Ground { grip: self.standing.map_or(1.0, |top| top.material.grip) },
+            Mode::Ground => Around::Ground { grip: self.standing.map_or(1.0, |floor| floor.material.grip) },
             Mode::Air => Around::Air(Airborne {
                 top_speed: match (self.at_walls.sliding, &self.tuning.wall().slide) {
                     (Some(_), Some(slide)) => slide.top_speed,
@@ -525,7 +464,7 @@ impl Character {
             }),
             Mode::Ladder => {
                 let x = moving.feet.x;
-                Around::Ladder { x, centre: self.ladder.map_or(x, |ladder| self.room(scene).centre(ladder)) }
+                Around::Ladder { x, centre: self.ladder.map_or(x, |ladder| self.surroundings(scene).centre(ladder)) }
             }
             Mode::Hold => match self.hold {
                 Some(Hold { wall, over }) => Around::Wall { side: wall.side, over },

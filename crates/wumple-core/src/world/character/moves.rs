@@ -3,10 +3,10 @@
 use glam::DVec2;
 
 use super::{Bump, Character, Hold, Moving, Stopped};
+use crate::collide::{Floor, Footing, JOIN, Surroundings};
+use crate::collide::{sweep_x_from, sweep_y_from};
 use crate::motion::{ClimbOver, Direction, Mode};
-use crate::platform::Mover;
-use crate::sweep::room::{Footing, JOIN, Room, Top};
-use crate::sweep::{sweep_x_from, sweep_y_from};
+use crate::platform::{Mover, Movers};
 use crate::terrain::{Features, Terrain};
 use crate::world::Event;
 use crate::world::scene::Scene;
@@ -17,9 +17,9 @@ const WORTH_TELLING: f64 = 4.0;
 
 impl Character {
     /// What holds feet at this place, after what did in the tick before; and whether anything of it is solid.
-    pub(super) fn find_support<T: Terrain>(&self, room: &Room<'_, T>, feet: DVec2) -> (Option<Top>, bool) {
-        let (mut solid, mut first) = (false, None::<Top>);
-        room.tops(feet.x, feet.y, feet.y, |top| {
+    pub(super) fn find_support<T: Terrain>(&self, room: &Surroundings<'_, T>, feet: DVec2) -> (Option<Floor>, bool) {
+        let (mut solid, mut first) = (false, None::<Floor>);
+        room.floors(feet.x, feet.y, feet.y, |top| {
             solid |= top.solid;
             if first.is_none_or(|first| top.is_before(&first, self.report.support)) {
                 first = Some(*top);
@@ -28,8 +28,8 @@ impl Character {
         (first, solid)
     }
 
-    pub(super) fn cells_at<T: Terrain>(&self, scene: &Scene<'_, T>, feet: DVec2) -> crate::sweep::Cells {
-        crate::sweep::Cells::of(scene.terrain.lattice(), self.tuning.body(), feet)
+    pub(super) fn cells_at<T: Terrain>(&self, scene: &Scene<'_, T>, feet: DVec2) -> crate::collide::Cells {
+        crate::collide::Cells::of(scene.terrain.grid_lines(), self.tuning.body(), feet)
     }
 
     /// A speed that a wall took is given back once the way is free.
@@ -50,7 +50,7 @@ impl Character {
             return;
         }
         let ahead = moving.feet.x + JOIN.copysign(bump.speed);
-        let free = !self.room(scene).walk(moving.feet, ahead, Footing::Air).blocked;
+        let free = !self.surroundings(scene).walk(moving.feet, ahead, Footing::Air).blocked;
         if free && moving.velocity.x * bump.speed.signum() < bump.speed.abs() {
             moving.velocity.x = bump.speed;
             self.note(listener, || Decision::BumpGivenBack { speed: bump.speed });
@@ -73,11 +73,11 @@ impl Character {
         }
         let blocked = if to == from {
             moving.velocity.x != 0.0 && self.is_pressed_against_face(scene, moving)
-        } else if moving.has_plain_walls() {
+        } else if moving.plain {
             let body = self.tuning.body();
             let swept = sweep_x_from(scene.terrain, body, &moving.cells, from, to);
             moving.feet.x = swept.place;
-            moving.cells.follow_x(scene.terrain.lattice(), body, from, swept.place);
+            moving.cells.follow_x(scene.terrain.grid_lines(), body, from, swept.place);
             swept.blocked && (self.highest_step(moving) == 0.0 || self.walk(scene, moving, to, listener))
         } else {
             self.walk(scene, moving, to, listener)
@@ -103,7 +103,7 @@ impl Character {
         if matches!(self.mode, Mode::Ladder | Mode::Hold) {
             return false;
         }
-        let room = self.room_near(scene, moving);
+        let room = self.surroundings(scene);
         let ahead = moving.feet.x + JOIN.copysign(moving.velocity.x);
         let walk = room.walk(moving.feet, ahead, self.footing());
         let most = self.highest_step(moving);
@@ -138,7 +138,7 @@ impl Character {
         to: f64,
         listener: &mut L,
     ) -> bool {
-        let room = self.room_near(scene, moving);
+        let room = self.surroundings(scene);
         let (footing, most) = (self.footing(), self.highest_step(moving));
         let mut feet = moving.feet;
         let mut lifted = false;
@@ -221,20 +221,20 @@ impl Character {
         }
         let from = moving.feet.y;
         let by = self.in_pixels(DVec2::new(0.0, by)).y;
-        let may_be_caught = moving.near.has(Features::MOVER);
+        let may_be_caught = !moving.plain && scene.movers.are_any();
         if by == 0.0 && moving.velocity.y < 0.0 && moving.surface.is_none() && !may_be_caught {
             return;
         }
         let to = from + by;
-        if moving.is_plain() || (by < 0.0 && moving.surface.is_none() && moving.has_plain_walls()) {
+        if moving.plain {
             let body = self.tuning.body();
             let swept = sweep_y_from(scene.terrain, body, &moving.cells, from, to);
             if !(swept.blocked && by < 0.0 && self.tuning.corner_nudge() > 0.0) {
                 moving.feet.y = swept.place;
-                moving.cells.follow_y(scene.terrain.lattice(), body, from, swept.place);
+                moving.cells.follow_y(scene.terrain.grid_lines(), body, from, swept.place);
                 if swept.blocked {
                     if by >= 0.0 {
-                        self.land(scene, moving, Top::plain(swept.place), listener);
+                        self.land(scene, moving, Floor::plain(swept.place), listener);
                     } else {
                         self.bump_head(moving, swept.place);
                     }
@@ -258,22 +258,22 @@ impl Character {
     ) {
         let body = *self.tuning.body();
         let began = Some(DVec2::new(moving.start.x, moving.lifted_to.unwrap_or(moving.start.y)));
-        let room = Room { near: moving.near, began, ..self.room_of(scene, &body) };
+        let room = Surroundings { began, ..self.surroundings_of(scene, &body) };
         let x = moving.feet.x;
         let rises = by < 0.0 || moving.velocity.y < 0.0;
         if let Some(surface) = moving.surface {
             // The feet are below a slope they came over.
             moving.feet.y = surface;
             if to >= surface && moving.velocity.y >= 0.0 {
-                let there = Room { began: None, ..self.room_of(scene, &body) };
-                let top = there.first_top(x, surface, surface).unwrap_or(Top::plain(surface));
+                let there = Surroundings { began: None, ..self.surroundings_of(scene, &body) };
+                let top = there.first_floor(x, surface, surface).unwrap_or(Floor::plain(surface));
                 self.land(scene, moving, top, listener);
             } else if to < surface {
                 self.rise(&room, moving, to, listener);
             }
         } else if rises {
             self.rise(&room, moving, to, listener);
-        } else if let Some(top) = room.first_top(x, moving.feet.y, to) {
+        } else if let Some(top) = room.first_floor(x, moving.feet.y, to) {
             moving.feet.y = top.y;
             self.land(scene, moving, top, listener);
         } else {
@@ -283,9 +283,9 @@ impl Character {
         if let Some((mover, lifted)) = room.lifted_by(moving.feet, |_| true) {
             moving.feet.y = lifted.place;
             if lifted.blocked {
-                self.be_crushed(moving, mover.carrier, listener);
-            } else if moving.caught != Some(mover.carrier) {
-                self.be_caught(moving, mover.carrier, listener);
+                self.be_crushed(moving, mover.id, listener);
+            } else if moving.caught != Some(mover.id) {
+                self.be_caught(moving, mover.id, listener);
             }
         }
     }
@@ -293,11 +293,11 @@ impl Character {
     /// Step 6 of a body that stands: a one-way top that came up past the feet where they are now lifts them.
     #[inline(always)]
     fn be_lifted<T: Terrain>(&self, scene: &Scene<'_, T>, moving: &mut Moving) {
-        if !moving.near.has(Features::MOVER) {
+        if moving.plain || !scene.movers.are_any() {
             return;
         }
         let body = *self.tuning.body();
-        let room = Room { near: moving.near, began: Some(moving.start), ..self.room_of(scene, &body) };
+        let room = Surroundings { began: Some(moving.start), ..self.surroundings_of(scene, &body) };
         if let Some((_, lifted)) = room.lifted_by(moving.feet, |mover| !mover.solid) {
             moving.feet.y = lifted.place;
             moving.cells = self.cells_at(scene, moving.feet);
@@ -305,7 +305,13 @@ impl Character {
     }
 
     /// Up to a height, past corners within the nudge.
-    fn rise<T: Terrain, L: Listener>(&mut self, room: &Room<'_, T>, moving: &mut Moving, to: f64, listener: &mut L) {
+    fn rise<T: Terrain, L: Listener>(
+        &mut self,
+        room: &Surroundings<'_, T>,
+        moving: &mut Moving,
+        to: f64,
+        listener: &mut L,
+    ) {
         let swept = room.rise(moving.feet, to);
         if !swept.blocked {
             moving.feet.y = swept.place;
@@ -329,14 +335,20 @@ impl Character {
 
     /// The body came down upon a top, or a top up to it: it lands, is thrown up, or caught in its rise.
     #[inline(always)]
-    fn land<T: Terrain, L: Listener>(&mut self, scene: &Scene<'_, T>, moving: &mut Moving, top: Top, listener: &mut L) {
+    fn land<T: Terrain, L: Listener>(
+        &mut self,
+        scene: &Scene<'_, T>,
+        moving: &mut Moving,
+        top: Floor,
+        listener: &mut L,
+    ) {
         self.rest.y = 0.0;
         if top.material.bounce.is_some() {
             self.standing = Some(top);
             self.bounce(moving);
             return;
         }
-        if let Some(carrier) = top.support.carrier() {
+        if let Some(carrier) = top.support.mover() {
             if moving.start_velocity.y < 0.0 && moving.caught.is_none() {
                 let mover = scene.movers.mover(carrier);
                 if mover.is_some_and(|mover| self.is_faster(&mover, moving)) {
@@ -380,9 +392,10 @@ impl Character {
         let feet = moving.feet;
         let to = feet.y + by;
         let body = *self.tuning.body();
-        let room = Room { climbing: self.ladder, began: Some(moving.start), ..self.room_of(scene, &body) };
+        let room =
+            Surroundings { climbing: self.ladder, began: Some(moving.start), ..self.surroundings_of(scene, &body) };
         if by > 0.0 {
-            if let Some(top) = room.first_top(feet.x, feet.y, to) {
+            if let Some(top) = room.first_floor(feet.x, feet.y, to) {
                 moving.feet.y = top.y;
                 self.rest.y = 0.0;
                 moving.stopped = Some(Stopped::AtFloor);
@@ -413,7 +426,7 @@ impl Character {
         if let Some((mover, lifted)) = room.lifted_by(moving.feet, |mover| mover.solid || by >= 0.0) {
             moving.feet.y = lifted.place;
             if lifted.blocked {
-                self.be_crushed(moving, mover.carrier, listener);
+                self.be_crushed(moving, mover.id, listener);
             } else {
                 moving.stopped = Some(Stopped::AtFloor);
             }
@@ -424,7 +437,7 @@ impl Character {
     /// How far up a wall a climb towards `to` may go, and how far its way over the top has come then.
     fn climb_wall_to<T: Terrain>(
         &self,
-        room: &Room<'_, T>,
+        room: &Surroundings<'_, T>,
         hold: Hold,
         feet: DVec2,
         to: f64,
@@ -458,7 +471,7 @@ impl Character {
     ) {
         let left = moving.left_ground || moving.pushed_upright;
         let walked = moving.start_mode == Mode::Ground && !left && moving.velocity.y >= 0.0;
-        if walked && !(moving.is_plain() && self.tuning.step_height() == 0.0) {
+        if walked && (L::LISTENS || !(moving.plain && self.tuning.step_height() == 0.0)) {
             // So it never fell.
             moving.landed |= self.set_down(scene, moving, moving.walked_from, listener);
         }
@@ -473,21 +486,22 @@ impl Character {
         from: DVec2,
         listener: &mut L,
     ) -> bool {
-        let (room, feet) = (self.room(scene), moving.feet);
-        if room.first_top(feet.x, feet.y, feet.y).is_some() {
+        let (room, feet) = (self.surroundings(scene), moving.feet);
+        if room.first_floor(feet.x, feet.y, feet.y).is_some() {
             return false;
         }
         let (follow, step) = (self.tuning.ramp_follow(), self.tuning.step_height());
         if let Some(top) = room.set_down(feet, from, follow, step) {
             self.note(listener, || Decision::SetDown { by: top - feet.y });
             (moving.feet.y, moving.velocity.y) = (top, 0.0);
-            moving.near = scene.features();
+            moving.plain = false;
             moving.cells = self.cells_at(scene, moving.feet);
             return true;
         }
-        if L::LISTENS {
-            let reach = WORTH_TELLING * scene.terrain.lattice().tile();
-            if let Some(top) = room.first_top(feet.x, feet.y, feet.y + reach) {
+        // Where there is nothing that it could be set down on, there is nothing to tell.
+        if L::LISTENS && (step > 0.0 || scene.terrain.features().has(Features::RAMP | Features::DRAWN_RAMP)) {
+            let reach = WORTH_TELLING * scene.terrain.grid_lines().spacing();
+            if let Some(top) = room.first_floor(feet.x, feet.y, feet.y + reach) {
                 self.note(listener, || Decision::SetDownRefused { by: top.y - feet.y });
             }
         }
@@ -503,7 +517,8 @@ impl Character {
         moving: &mut Moving,
         listener: &mut L,
     ) {
-        if moving.near.has(Features::RAMP | Features::LINE) {
+        let near = self.tuning.body().hitbox_at(moving.feet);
+        if !moving.plain && !scene.nearby.has_no_slopes(scene.terrain, &near) {
             self.go_back_if_inside(scene, moving, listener);
         }
     }
@@ -515,7 +530,7 @@ impl Character {
         moving: &mut Moving,
         listener: &mut L,
     ) {
-        let room = Room { near: scene.terrain.features(), ..self.room(scene) };
+        let room = Surroundings { movers: &Movers::none(), ..self.surroundings(scene) };
         if room.fits(moving.feet) {
             return;
         }
@@ -525,7 +540,7 @@ impl Character {
         // A platform may be there by now.
         let is_inside = |mover: &&Mover| mover.solid && self.overlaps(&mover.now, moving.feet);
         if let (false, Some(mover)) = (moving.crushed, scene.movers.near().iter().find(is_inside)) {
-            self.be_crushed(moving, mover.carrier, listener);
+            self.be_crushed(moving, mover.id, listener);
         }
     }
 }
@@ -541,7 +556,7 @@ fn onto_wall(hold: Hold, to: f64) -> f64 {
 
 /// The feet raised to the top of a face that stops them, if that is no higher than `most` and there is
 /// room on it.
-fn raised_onto<T: Terrain>(room: &Room<'_, T>, feet: DVec2, top: f64, to: f64, most: f64) -> Option<DVec2> {
+fn raised_onto<T: Terrain>(room: &Surroundings<'_, T>, feet: DVec2, top: f64, to: f64, most: f64) -> Option<DVec2> {
     if top >= feet.y || feet.y - top > most {
         return None;
     }

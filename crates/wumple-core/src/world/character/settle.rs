@@ -3,10 +3,10 @@
 use glam::DVec2;
 
 use super::{AtWalls, Character, Moving};
-use crate::geometry::Hitbox;
+use crate::collide::{Floor, Ignored, Wall, Walls, stands_on_solid, walls_beside};
 use crate::motion::{ClimbOver, Direction, Facts, Mode, Moment};
-use crate::sweep::room::{Ignored, Top, Wall, Walls};
-use crate::sweep::{Support, stands_on_solid, walls_beside};
+use crate::nearby::Support;
+use crate::space::Hitbox;
 use crate::terrain::{Edge, Side, Terrain, Zones};
 use crate::world::scene::Scene;
 use crate::world::why::Listener;
@@ -41,7 +41,7 @@ impl Character {
         (contacts.left, contacts.right) = (left.is_some(), right.is_some());
         (contacts.below, self.report.support) = match &self.standing {
             Some(top) => {
-                moving.borne_by = top.support.carrier().or(moving.borne_by);
+                moving.borne_by = top.support.mover().or(moving.borne_by);
                 (true, top.support)
             }
             None => (false, Support::None),
@@ -58,16 +58,16 @@ impl Character {
             || (held && matches!(self.mode, Mode::Ladder | Mode::Hold))
         {
             (self.standing, self.on_solid) = (None, false);
-        } else if moving.is_plain() {
+        } else if moving.plain {
             self.on_solid = stands_on_solid(scene.terrain, moving.feet, &moving.cells);
             if !self.on_solid {
                 self.standing = None;
             } else if !self.standing.is_some_and(|top| top.is_plain_at(moving.feet.y)) {
                 // Mostly it is what it was: too large to be written anew in every tick.
-                self.standing = Some(Top::plain(moving.feet.y));
+                self.standing = Some(Floor::plain(moving.feet.y));
             }
         } else {
-            (self.standing, self.on_solid) = self.find_support(&self.room_near(scene, moving), moving.feet);
+            (self.standing, self.on_solid) = self.find_support(&self.surroundings(scene), moving.feet);
         }
     }
 
@@ -82,36 +82,36 @@ impl Character {
     /// What was dropped through holds again once the feet are below it.
     #[cold]
     fn end_drop<T: Terrain>(&mut self, scene: &Scene<'_, T>, feet: DVec2) {
-        let Ignored { height, lines, mut carriers } = self.ignored;
+        let Ignored { height, ramps, mut movers } = self.ignored;
         let height = height.filter(|height| feet.y <= *height);
         let mut kept = [None; 2];
         let half = self.tuning.body().half_width();
         let (left, right) = (feet.x - half, feet.x + half);
         let area = Hitbox { left, right, top: f64::NEG_INFINITY, bottom: f64::INFINITY };
-        if lines != kept {
+        if ramps != kept {
             scene.terrain.ramps_near(&area, &mut |index, ramp| {
                 if feet.y <= ramp.at(feet.x)
-                    && let Some(slot) = lines.iter().position(|line| *line == Some(index))
+                    && let Some(slot) = ramps.iter().position(|ramp| *ramp == Some(index))
                 {
                     kept[slot] = Some(index);
                 }
             });
         }
-        for slot in &mut carriers {
-            let mover = slot.and_then(|carrier| scene.movers.mover(carrier));
-            *slot = mover.filter(|mover| feet.y <= mover.now.top).map(|mover| mover.carrier);
+        for slot in &mut movers {
+            let mover = slot.and_then(|id| scene.movers.mover(id));
+            *slot = mover.filter(|mover| feet.y <= mover.now.top).map(|mover| mover.id);
         }
-        self.ignored = Ignored { height, lines: kept, carriers };
+        self.ignored = Ignored { height, ramps: kept, movers };
         self.dropping = self.ignored != Ignored::default();
     }
 
     #[inline(always)]
     fn find_walls<T: Terrain>(&mut self, scene: &Scene<'_, T>, moving: &Moving) {
         let probe = self.tuning.wall_probe();
-        let now = if moving.has_plain_walls() {
+        let now = if moving.plain {
             walls_beside(scene.terrain, self.tuning.body(), moving.feet, probe, &moving.cells)
         } else {
-            self.room_near(scene, moving).walls(moving.feet, probe, self.carrier())
+            self.surroundings(scene).walls(moving.feet, probe, self.ridden())
         };
         let before = self.at_walls.touched;
         if now != before {
@@ -182,8 +182,8 @@ impl Character {
     /// A body whose middle comes to another ladder goes on on that.
     fn holds_ladder_still<T: Terrain>(&mut self, scene: &Scene<'_, T>, feet: DVec2) -> bool {
         let (Some(ladder), Some(numbers)) = (self.ladder, self.tuning.ladder()) else { return false };
-        let half = scene.terrain.lattice().tile() * 0.5;
-        let room = self.room(scene);
+        let half = scene.terrain.grid_lines().spacing() * 0.5;
+        let room = self.surroundings(scene);
         let still = (feet.x - room.centre(ladder)).abs() <= half.max(numbers.probe) && room.is_at_body(ladder, feet);
         if still {
             return true;
@@ -198,7 +198,7 @@ impl Character {
         match hold.over {
             ClimbOver::None => {
                 self.at_walls.touched.on(hold.wall.side).is_some_and(|wall| wall.is(&hold.wall))
-                    && self.room(scene).wall_spans(hold.wall, self.middle(feet.y))
+                    && self.surroundings(scene).wall_spans(hold.wall, self.middle(feet.y))
             }
             // A platform can go away from beneath it.
             _ if !self.is_beside_platform(scene, &hold.wall, feet) => false,
@@ -212,7 +212,7 @@ impl Character {
 
     /// Whether a wall that is a platform's side is still there, no further away than the probe; any other is.
     fn is_beside_platform<T: Terrain>(&self, scene: &Scene<'_, T>, wall: &Wall, feet: DVec2) -> bool {
-        let Some(carrier) = wall.carrier else { return true };
+        let Some(carrier) = wall.mover else { return true };
         let reach = self.tuning.body().half_width() + self.tuning.wall_probe();
         scene.movers.mover(carrier).is_some() && (feet.x - wall.face).abs() <= reach
     }

@@ -119,7 +119,7 @@ impl Level {
     /// Where a character starts: its feet at the middle of the spawn tile's bottom edge, px, y down.
     pub fn spawn(&self) -> DVec2 {
         let (column, row) = self.spawn_tile;
-        let tile = self.grid.lattice().tile();
+        let tile = self.grid.grid_lines().spacing();
         DVec2::new((column as f64 + 0.5) * tile, (row + 1) as f64 * tile)
     }
 
@@ -210,7 +210,7 @@ impl Level {
 
     /// What is odd about running this tuning here, though it is not wrong: tiles of another size.
     pub fn warning_for(&self, tuning: &TuningFile) -> Option<String> {
-        let (here, there) = (self.grid.lattice().tile(), tuning.scale.tile);
+        let (here, there) = (self.grid.grid_lines().spacing(), tuning.scale.tile);
         (here != there).then(|| {
             let file = self.spawn_place.file();
             format!("{file}: a tile is {here} px here but {there} px in the tuning, where \"tiles\" are of {there} px")

@@ -45,6 +45,10 @@ impl Hitbox {
     /// No box at all: nothing touches it, and it contains nothing.
     pub(crate) const NOWHERE: Hitbox = Hitbox { left: 0.0, right: -1.0, top: 0.0, bottom: -1.0 };
 
+    /// All there is.
+    pub(crate) const EVERYWHERE: Hitbox =
+        Hitbox { left: f64::NEG_INFINITY, right: f64::INFINITY, top: f64::NEG_INFINITY, bottom: f64::INFINITY };
+
     /// Whether the two boxes overlap or touch.
     #[inline]
     pub fn touches(&self, other: &Hitbox) -> bool {

@@ -4,7 +4,7 @@ use alloc::vec::Vec;
 
 use super::Hitbox;
 
-/// Which boxes touch which cell of a coarse lattice over all of them.
+/// Which boxes touch which cell of a coarse grid over all of them.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub(crate) struct Index {
     left: f64,
@@ -102,17 +102,6 @@ impl Index {
         Some((left, right, top, bottom))
     }
 
-    #[inline]
-    pub(crate) fn any_near(&self, area: &Hitbox) -> bool {
-        let Some((left, right, top, bottom)) = self.cells(area) else { return false };
-        (top..=bottom).any(|row| {
-            let start = row * self.columns;
-            // The cells of a row lie one after another, and so do the boxes named in them.
-            let boxes = self.starts[start + left] as usize..self.starts[start + right + 1] as usize;
-            self.boxes[boxes].iter().any(|index| self.extents[*index as usize].touches(area))
-        })
-    }
-
     /// Every box that touches the area, each once, in no particular order.
     pub(crate) fn near(&self, area: &Hitbox, mut visit: impl FnMut(usize)) {
         let Some((left, right, top, bottom)) = self.cells(area) else { return };
@@ -163,7 +152,6 @@ mod tests {
                 index.near(&area, |index| found.push(index));
                 found.sort_unstable();
                 assert_eq!(found, expected);
-                assert_eq!(index.any_near(&area), !expected.is_empty());
             }
         }
     }

@@ -2,9 +2,10 @@
 
 use glam::DVec2;
 
-use super::{Heading, JOIN, RampId, Room};
-use crate::geometry::Hitbox;
-use crate::terrain::{Features, Ramp, Terrain};
+use super::{Heading, JOIN, Surroundings};
+use crate::nearby::RampId;
+use crate::space::Hitbox;
+use crate::terrain::{Ramp, Terrain};
 
 /// How a body goes over slopes.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -36,13 +37,13 @@ pub(super) struct Rising {
     from: f64,
 }
 
-impl<T: Terrain + ?Sized> Room<'_, T> {
+impl<T: Terrain + ?Sized> Surroundings<'_, T> {
     /// Along x from `feet` to `to`, up the slopes on the way.
     pub(crate) fn walk(&self, feet: DVec2, to: f64, footing: Footing) -> Walk {
         if to == feet.x {
             return Walk { feet, blocked: false, face_top: None };
         }
-        let mut room = Room { ignored: self.ignored, ..*self };
+        let mut room = Surroundings { ignored: self.ignored, ..*self };
         let mut stopped: Option<Walk> = None;
         loop {
             let walk = match room.walk_once(feet, to, footing) {
@@ -52,7 +53,7 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
                     None => walk,
                 },
                 // A drawn ramp that cannot lift the feet lets them through.
-                Err((line, walk)) => match room.ignored.lines.iter_mut().find(|line| line.is_none()) {
+                Err((line, walk)) => match room.ignored.ramps.iter_mut().find(|line| line.is_none()) {
                     Some(free) => {
                         *free = Some(line);
                         stopped = stopped.or(Some(walk));
@@ -67,14 +68,13 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
 
     /// The same but for drawn ramps that cannot lift the feet: which, and where they stop them.
     fn walk_once(&self, feet: DVec2, to: f64, footing: Footing) -> Result<Walk, (usize, Walk)> {
-        let meets_ramps = self.near.has(Features::RAMP | Features::LINE);
         let mut at = feet;
         loop {
             let rising = self.next_rising(at, to);
             let until = rising.map_or(to, |rising| rising.from);
             if let Some(face) = self.first_face(at, until) {
                 // Where ramps meet ground, a face of a join's width is none.
-                if meets_ramps && face.top >= at.y - JOIN {
+                if face.top >= at.y - JOIN && self.is_slope_on_way(feet, to) {
                     at = DVec2::new(face.x, face.top);
                     continue;
                 }
@@ -87,7 +87,7 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
                 Footing::Ground { steepest } => ramp.slope() <= steepest,
                 Footing::Air => true,
                 Footing::Fixed => match rising.id {
-                    RampId::Line(line) => return Err((line, Walk { feet: at, blocked: true, face_top: None })),
+                    RampId::Drawn(line) => return Err((line, Walk { feet: at, blocked: true, face_top: None })),
                     RampId::Tile { .. } => false,
                 },
             };
@@ -99,7 +99,7 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
                 let feet = if stop.x == at.x { at } else { DVec2::new(stop.x, ramp.at(stop.x).min(at.y)) };
                 let walk = Walk { feet, blocked: true, face_top: stop.face_top };
                 return match (footing, rising.id, stop.face_top) {
-                    (Footing::Air, RampId::Line(line), None) => Err((line, walk)),
+                    (Footing::Air, RampId::Drawn(line), None) => Err((line, walk)),
                     _ => Ok(walk),
                 };
             }
@@ -112,11 +112,15 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
         }
     }
 
+    /// Whether a slope touches the box that the body covers on its way along x, or comes within a join's width of it.
+    fn is_slope_on_way(&self, feet: DVec2, to: f64) -> bool {
+        let mut found = false;
+        self.slopes(&self.area_between(feet, DVec2::new(to, feet.y), JOIN), |_| found = true);
+        found
+    }
+
     /// The slope that goes up soonest under feet on their way to `to`.
     pub(super) fn next_rising(&self, at: DVec2, to: f64) -> Option<Rising> {
-        if !self.near.has(Features::RAMP | Features::LINE) {
-            return None;
-        }
         let to_right = to > at.x;
         let area = Hitbox {
             left: at.x.min(to) - JOIN,
@@ -126,7 +130,8 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
             bottom: at.y + JOIN,
         };
         let mut first: Option<Rising> = None;
-        self.ramps(&area, |id, ramp| {
+        self.slopes(&area, |slope| {
+            let ramp = &slope.ramp;
             let (near, far) = (ramp.end(!to_right), ramp.end(to_right));
             let ahead = if to_right { far.x > at.x && near.x < to } else { far.x < at.x && near.x > to };
             if !ahead || far.y >= near.y || far.y >= at.y {
@@ -152,7 +157,7 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
             });
             let on_the_way = if to_right { from < to } else { from > to };
             if on_the_way && sooner {
-                first = Some(Rising { id, ramp: *ramp, from });
+                first = Some(Rising { id: slope.id, ramp: *ramp, from });
             }
         });
         first
@@ -167,10 +172,11 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
         let high = rising.ramp.at(end);
         let mut height = high;
         let area = Hitbox { left: at.x.min(end), right: at.x.max(end), top: high, bottom: at.y };
-        self.ramps(&area, |id, other| {
+        self.slopes(&area, |slope| {
+            let other = &slope.ramp;
             let (near, far) = (other.end(!to_right), other.end(to_right));
             let ahead = if to_right { far.x > at.x && near.x < end } else { far.x < at.x && near.x > end };
-            if id == rising.id || !ahead || far.y >= near.y || other.slope() <= rising.ramp.slope() {
+            if slope.id == rising.id || !ahead || far.y >= near.y || other.slope() <= rising.ramp.slope() {
                 return;
             }
             // Where the two lines cross: their heights differ by so much at the start, and so much per px.

@@ -2,23 +2,23 @@
 
 use glam::DVec2;
 
-use super::{JOIN, Room};
-use crate::geometry::Hitbox;
+use super::{JOIN, Surroundings};
+use crate::space::Hitbox;
 use crate::terrain::Terrain;
 
-impl<T: Terrain + ?Sized> Room<'_, T> {
+impl<T: Terrain + ?Sized> Surroundings<'_, T> {
     /// The height on which a body is set down that walked from one place to another and has nothing under
     /// its feet there: the first top below, if it is a ramp within `follow` px or the way that the ramps passed
     /// go down, or a flat within `step` px, or one to which a ramp led down that the feet left on the way.
     pub(crate) fn set_down(&self, feet: DVec2, from: DVec2, follow: f64, step: f64) -> Option<f64> {
         let slopes = self.slopes_passed(feet, from, follow);
-        let top = self.first_top(feet.x, feet.y, feet.y + slopes.depth.max(step))?;
-        let by = top.y - feet.y;
-        let follows = match top.ramp {
+        let floor = self.first_floor(feet.x, feet.y, feet.y + slopes.depth.max(step))?;
+        let by = floor.y - feet.y;
+        let follows = match floor.ramp {
             Some(_) => by <= slopes.depth,
-            None => by <= step || (by <= slopes.depth && slopes.leads_to.is_some_and(|end| top.y <= end + JOIN)),
+            None => by <= step || (by <= slopes.depth && slopes.leads_to.is_some_and(|end| floor.y <= end + JOIN)),
         };
-        follows.then_some(top.y)
+        follows.then_some(floor.y)
     }
 
     /// How far down the ramps between two places lead that fall on the way from one to the other.
@@ -30,7 +30,8 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
         loop {
             let area = Hitbox { left, right, top: feet.y - JOIN, bottom: feet.y + depth };
             let (mut steepest, mut lowest, mut leads) = (0.0_f64, feet.y, false);
-            self.ramps(&area, |_, ramp| {
+            self.slopes(&area, |slope| {
+                let ramp = &slope.ramp;
                 let (begins, ends) = (ramp.end(!to_right).y, ramp.end(to_right).y);
                 let passed = ramp.left.x <= right && ramp.right.x >= left && begins <= area.bottom && ends >= area.top;
                 if passed && ends > begins {

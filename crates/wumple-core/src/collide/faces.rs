@@ -2,8 +2,7 @@
 
 use glam::DVec2;
 
-use super::{Heading, Obstacle, Room};
-use crate::sweep::Swept;
+use super::{Heading, Obstacle, Surroundings, Swept};
 use crate::terrain::Terrain;
 
 /// A face that stops a body on its way along x.
@@ -15,7 +14,7 @@ pub(super) struct Face {
     pub(super) top: f64,
 }
 
-impl<T: Terrain + ?Sized> Room<'_, T> {
+impl<T: Terrain + ?Sized> Surroundings<'_, T> {
     /// The first face met by a body at the height of `from` on its way along x.
     pub(super) fn first_face(&self, from: DVec2, to: f64) -> Option<Face> {
         let (half, to_right) = (self.half(), to > from.x);

@@ -2,10 +2,11 @@
 
 use glam::DVec2;
 
-use super::{Heading, Obstacle, Room, Thing};
-use crate::geometry::Hitbox;
+use super::{Heading, Surroundings};
 use crate::motion::Direction;
-use crate::platform::Carrier;
+use crate::nearby::PieceId;
+use crate::platform::MoverId;
+use crate::space::Hitbox;
 use crate::terrain::Terrain;
 
 /// A wall beside a body: on which side of it, and where its face is.
@@ -15,7 +16,7 @@ pub(crate) struct Wall {
     /// The face, px.
     pub(crate) face: f64,
     /// What it is a side of, if that moves.
-    pub(crate) carrier: Option<Carrier>,
+    pub(crate) mover: Option<MoverId>,
 }
 
 impl Wall {
@@ -26,7 +27,7 @@ impl Wall {
 
     /// Whether it is the same to jump off: the same side of the same face, or any of the same platform.
     pub(crate) fn counts_as(&self, other: &Wall) -> bool {
-        match (self.carrier, other.carrier) {
+        match (self.mover, other.mover) {
             (None, None) => self.side == other.side && self.face == other.face,
             (one, another) => one == another,
         }
@@ -39,8 +40,8 @@ pub(crate) struct Walls {
     pub(crate) left: Option<f64>,
     pub(crate) right: Option<f64>,
     /// Of what that moves they are the sides.
-    pub(crate) left_of: Option<Carrier>,
-    pub(crate) right_of: Option<Carrier>,
+    pub(crate) left_of: Option<MoverId>,
+    pub(crate) right_of: Option<MoverId>,
 }
 
 impl Walls {
@@ -49,11 +50,11 @@ impl Walls {
     }
 
     pub(crate) fn on(&self, side: Direction) -> Option<Wall> {
-        let (face, carrier) = match side {
+        let (face, mover) = match side {
             Direction::Left => (self.left, self.left_of),
             Direction::Right => (self.right, self.right_of),
         };
-        face.map(|face| Wall { side, face, carrier })
+        face.map(|face| Wall { side, face, mover })
     }
 
     /// The wall that counts: of two, the one on the side last asked for.
@@ -62,10 +63,10 @@ impl Walls {
     }
 }
 
-impl<T: Terrain + ?Sized> Room<'_, T> {
+impl<T: Terrain + ?Sized> Surroundings<'_, T> {
     /// The nearest faces beside the hitbox, no further away than `probe` px; of equally near ones that of what
     /// the body holds on to.
-    pub(crate) fn walls(&self, feet: DVec2, probe: f64, held: Option<Carrier>) -> Walls {
+    pub(crate) fn walls(&self, feet: DVec2, probe: f64, held: Option<MoverId>) -> Walls {
         let half = self.half();
         let mut walls = Walls::default();
         for side in [Direction::Left, Direction::Right] {
@@ -81,18 +82,18 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
                 } else {
                     feet.x >= face + half && feet.x <= face + half + probe
                 };
-                let carrier = match obstacle.thing {
-                    Thing::Mover(carrier) => Some(carrier),
+                let mover = match obstacle.id {
+                    PieceId::Mover(mover) => Some(mover),
                     _ => None,
                 };
                 let nearer = found.is_none_or(|other| {
                     (if to_right { face < other } else { face > other })
-                        || (face == other && carrier.is_some() && carrier == held)
+                        || (face == other && mover.is_some() && mover == held)
                 });
                 let beside = self.overlaps_in_height(obstacle, feet.y) && obstacle.top < obstacle.bottom;
                 if within && nearer && beside && !self.is_buried(obstacle, feet) {
                     *found = Some(face);
-                    *of = carrier;
+                    *of = mover;
                 }
             });
         }
@@ -126,17 +127,10 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
         let mut found: Option<f64> = None;
         self.obstacles(&area, Heading::along_x(to_right), |obstacle| {
             let face = if to_right { obstacle.left } else { obstacle.right };
-            if face == wall.face && fits(obstacle.top, obstacle.bottom) && !self.is_covered(obstacle, to_right) {
+            if face == wall.face && fits(obstacle.top, obstacle.bottom) && !obstacle.hidden {
                 found = Some(found.map_or(obstacle.top, |found| found.min(obstacle.top)));
             }
         });
         found
-    }
-
-    /// Whether a solid tile lies right before a tile's face, so that there is none.
-    fn is_covered(&self, obstacle: &Obstacle, to_right: bool) -> bool {
-        let Thing::Tile { column, row } = obstacle.thing else { return false };
-        let before = if to_right { column - 1 } else { column + 1 };
-        (0..self.terrain.columns()).contains(&before) && self.terrain.is_solid(before, row)
     }
 }

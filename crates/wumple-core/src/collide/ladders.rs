@@ -2,7 +2,8 @@
 
 use glam::DVec2;
 
-use super::Room;
+use super::Surroundings;
+use crate::nearby::surface;
 use crate::terrain::{Surface, Terrain};
 
 /// A ladder by its column.
@@ -11,33 +12,21 @@ pub(crate) struct Ladder {
     pub(crate) column: i32,
 }
 
-impl<T: Terrain + ?Sized> Room<'_, T> {
-    fn surface(&self, column: i32, row: i32) -> Surface {
-        let inside = (0..self.terrain.columns()).contains(&column) && (0..self.terrain.rows()).contains(&row);
-        if inside { self.terrain.tile(column, row).surface } else { Surface::Empty }
-    }
-
+impl<T: Terrain + ?Sized> Surroundings<'_, T> {
     /// Whether this tile is a part of a ladder: one of its own, or a one-way tile right above it.
     pub(crate) fn is_ladder(&self, column: i32, row: i32) -> bool {
         self.ladders
-            && match self.surface(column, row) {
+            && match surface(self.terrain, column, row) {
                 Surface::Ladder => true,
-                Surface::OneWay => self.surface(column, row + 1) == Surface::Ladder,
+                Surface::OneWay => surface(self.terrain, column, row + 1) == Surface::Ladder,
                 _ => false,
             }
     }
 
-    /// Whether the top edge of a ladder tile is a surface: nothing of a ladder, nothing solid goes on above.
-    pub(crate) fn is_ladder_top(&self, column: i32, row: i32) -> bool {
-        self.ladders
-            && self.surface(column, row) == Surface::Ladder
-            && !matches!(self.surface(column, row - 1), Surface::Ladder | Surface::OneWay | Surface::Solid)
-    }
-
     /// Where the middle of a ladder is, px.
     pub(crate) fn centre(&self, ladder: Ladder) -> f64 {
-        let lattice = self.terrain.lattice();
-        (lattice.line(ladder.column) + lattice.line(ladder.column + 1)) * 0.5
+        let grid_lines = self.terrain.grid_lines();
+        (grid_lines.line(ladder.column) + grid_lines.line(ladder.column + 1)) * 0.5
     }
 
     /// The ladder nearest to the feet's middle, no further than the probe, that the hitbox overlaps.
@@ -47,23 +36,24 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
 
     /// The same with a ladder below the feet: its top no lower, its foot lower than they are.
     pub(crate) fn ladder_below(&self, feet: DVec2, probe: f64) -> Option<Ladder> {
-        let row = self.terrain.lattice().last_at_or_before(feet.y, 0.0);
+        let row = self.terrain.grid_lines().last_at_or_before(feet.y, 0.0);
         self.nearest(feet, probe, |ladder| self.is_ladder(ladder.column, row))
     }
 
     /// Whether the hitbox overlaps a ladder.
     pub(crate) fn is_at_body(&self, ladder: Ladder, feet: DVec2) -> bool {
-        let (lattice, half) = (self.terrain.lattice(), self.half());
-        let beside = feet.x <= lattice.line(ladder.column) - half || feet.x >= lattice.line(ladder.column + 1) + half;
-        let (top, bottom) = lattice.cells(feet.y, self.body.height, 0.0);
+        let (grid_lines, half) = (self.terrain.grid_lines(), self.half());
+        let beside =
+            feet.x <= grid_lines.line(ladder.column) - half || feet.x >= grid_lines.line(ladder.column + 1) + half;
+        let (top, bottom) = grid_lines.cells(feet.y, self.body.height, 0.0);
         !beside && (top..=bottom).any(|row| self.is_ladder(ladder.column, row))
     }
 
     fn nearest(&self, feet: DVec2, probe: f64, mut fits: impl FnMut(Ladder) -> bool) -> Option<Ladder> {
-        let lattice = self.terrain.lattice();
-        let reach = probe + lattice.tile();
-        let first = lattice.last_at_or_before(feet.x, reach).max(0);
-        let last = lattice.last_at_or_before(feet.x, -reach).min(self.terrain.columns() - 1);
+        let grid_lines = self.terrain.grid_lines();
+        let reach = probe + grid_lines.spacing();
+        let first = grid_lines.last_at_or_before(feet.x, reach).max(0);
+        let last = grid_lines.last_at_or_before(feet.x, -reach).min(self.terrain.columns() - 1);
         let mut found: Option<(f64, Ladder)> = None;
         for column in first..=last {
             let ladder = Ladder { column };
@@ -77,18 +67,18 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
 
     /// How far up a climb towards `to` may go: not above the ladder's top.
     pub(crate) fn climb_up_to(&self, ladder: Ladder, feet: DVec2, to: f64) -> f64 {
-        let lattice = self.terrain.lattice();
-        let (top, mut row) = lattice.cells(feet.y, self.body.height, 0.0);
+        let grid_lines = self.terrain.grid_lines();
+        let (top, mut row) = grid_lines.cells(feet.y, self.body.height, 0.0);
         // Below the ladder's foot the feet hang free.
         while row >= top && !self.is_ladder(ladder.column, row) {
             row -= 1;
         }
         while self.is_ladder(ladder.column, row) {
-            if lattice.line(row) <= to {
+            if grid_lines.line(row) <= to {
                 return to;
             }
             row -= 1;
         }
-        to.max(lattice.line(row + 1)).min(feet.y)
+        to.max(grid_lines.line(row + 1)).min(feet.y)
     }
 }

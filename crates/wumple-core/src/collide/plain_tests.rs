@@ -1,7 +1,7 @@
 use alloc::vec::Vec;
 use proptest::prelude::*;
 
-use super::room::{Footing, Room};
+use super::super::{Footing, Surroundings, slow};
 use super::*;
 use crate::terrain::{Edges, Grid, TileProperties};
 
@@ -30,12 +30,12 @@ fn scene() -> impl Strategy<Value = (Grid, Body, DVec2)> {
     })
 }
 
-fn room<'a>(grid: &'a Grid, body: &'a Body) -> Room<'a, Grid> {
-    Room::without_movers(grid, body, true)
+fn room<'a>(grid: &'a Grid, body: &'a Body) -> Surroundings<'a, Grid> {
+    Surroundings::without_movers(grid, body, true, None)
 }
 
 fn on_solid(grid: &Grid, body: &Body, feet: DVec2) -> bool {
-    stands_on_solid(grid, feet, &Cells::of(grid.lattice(), body, feet))
+    stands_on_solid(grid, feet, &Cells::of(grid.grid_lines(), body, feet))
 }
 
 proptest! {
@@ -43,7 +43,7 @@ proptest! {
 
     #[test]
     fn the_fast_sweep_equals_the_slow_one((grid, body, feet) in scene(), by in -300.0f64..300.0, whole in prop::bool::ANY) {
-        let by = if whole { crate::math::floor(by) } else { by };
+        let by = if whole { crate::space::float::floor(by) } else { by };
         prop_assert_eq!(sweep_x(&grid, &body, feet, feet.x + by), slow::sweep_x(&grid, &body, feet, feet.x + by));
         prop_assert_eq!(sweep_y(&grid, &body, feet, feet.y + by), slow::sweep_y(&grid, &body, feet, feet.y + by));
         prop_assert_eq!(sweep_y(&grid, &body, feet, feet.y), slow::sweep_y(&grid, &body, feet, feet.y));
@@ -58,7 +58,7 @@ proptest! {
         if by < 0.0 {
             prop_assert_eq!(room.rise(feet, y), sweep_y(&grid, &body, feet, y));
         } else {
-            let top = room.first_top(feet.x, feet.y, y);
+            let top = room.first_floor(feet.x, feet.y, y);
             prop_assert_eq!(top.map_or(Swept::free(y), |top| Swept::at(top.y)), sweep_y(&grid, &body, feet, y));
         }
     }
@@ -89,7 +89,7 @@ proptest! {
             // Kept exact: the face is compared with the body's place, never with a sum of both.
             swept.blocked && if by < 0.0 { feet.x <= swept.place + probe } else { feet.x >= swept.place - probe }
         };
-        let walls = walls_beside(&grid, &body, feet, probe, &Cells::of(grid.lattice(), &body, feet));
+        let walls = walls_beside(&grid, &body, feet, probe, &Cells::of(grid.grid_lines(), &body, feet));
         prop_assert_eq!((walls.left.is_some(), walls.right.is_some()), (meets(-beyond), meets(beyond)));
         prop_assert_eq!(walls, room(&grid, &body).walls(feet, probe, None));
     }

@@ -1,20 +1,13 @@
-//! One axis at a time: how far can this box go, and what stops it.
+//! Where nothing but plain solid tiles is near: how far a box can go along one axis, and what stops it.
 //!
 //! Only the columns (or rows) between the start and the end are visited, so the cost does not grow with
-//! the map. [`slow`] answers the same questions the obvious way and is the oracle in the tests.
-
-mod cells;
-pub(crate) mod room;
-pub mod slow;
+//! the map. [`slow`](super::slow) answers the same questions the obvious way and is the oracle in the tests.
 
 use glam::DVec2;
 
-use crate::geometry::Body;
+use super::{Cells, Walls};
+use crate::space::Body;
 use crate::terrain::{Edge, Terrain};
-
-pub(crate) use cells::Cells;
-pub use room::Support;
-use room::Walls;
 
 /// How far a sweep came.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -27,25 +20,25 @@ pub struct Swept {
 
 impl Swept {
     #[inline]
-    fn free(place: f64) -> Swept {
+    pub(super) fn free(place: f64) -> Swept {
         Swept { place, blocked: false }
     }
 
     #[inline]
-    fn at(place: f64) -> Swept {
+    pub(super) fn at(place: f64) -> Swept {
         Swept { place, blocked: true }
     }
 }
 
 /// Moves a body from `feet` along x to `to`, px. A face stops what would pass it; to touch it is free.
 pub fn sweep_x<T: Terrain + ?Sized>(terrain: &T, body: &Body, feet: DVec2, to: f64) -> Swept {
-    sweep_x_from(terrain, body, &Cells::of(terrain.lattice(), body, feet), feet.x, to)
+    sweep_x_from(terrain, body, &Cells::of(terrain.grid_lines(), body, feet), feet.x, to)
 }
 
 /// Moves a body from `feet` along y to `to`, px. Downward a floor stops what would reach it; upward a
 /// ceiling stops what would pass it. A sweep to where the body already is goes downward.
 pub fn sweep_y<T: Terrain + ?Sized>(terrain: &T, body: &Body, feet: DVec2, to: f64) -> Swept {
-    sweep_y_from(terrain, body, &Cells::of(terrain.lattice(), body, feet), feet.y, to)
+    sweep_y_from(terrain, body, &Cells::of(terrain.grid_lines(), body, feet), feet.y, to)
 }
 
 /// [`sweep_x`] of a body whose cells are known.
@@ -68,12 +61,12 @@ pub(crate) fn sweep_y_from<T: Terrain + ?Sized>(terrain: &T, body: &Body, cells:
 
 #[inline(always)]
 fn sweep_right<T: Terrain + ?Sized>(terrain: &T, body: &Body, cells: &Cells, from: f64, to: f64) -> Swept {
-    let (lattice, half, first) = (terrain.lattice(), body.half_width(), cells.right + 1);
-    if to > lattice.line(first) - half {
-        let last = lattice.last_before(to, -half);
+    let (grid_lines, half, first) = (terrain.grid_lines(), body.half_width(), cells.right + 1);
+    if to > grid_lines.line(first) - half {
+        let last = grid_lines.last_before(to, -half);
         for column in first.max(0)..last.min(terrain.columns() - 1) + 1 {
             if terrain.any_solid(column..column + 1, cells.rows()) {
-                return Swept::at(lattice.line(column) - half);
+                return Swept::at(grid_lines.line(column) - half);
             }
         }
     }
@@ -86,12 +79,12 @@ fn sweep_right<T: Terrain + ?Sized>(terrain: &T, body: &Body, cells: &Cells, fro
 
 #[inline(always)]
 fn sweep_left<T: Terrain + ?Sized>(terrain: &T, body: &Body, cells: &Cells, from: f64, to: f64) -> Swept {
-    let (lattice, half, first) = (terrain.lattice(), body.half_width(), cells.left - 1);
-    if to < lattice.line(first + 1) + half {
-        let last = lattice.last_at_or_before(to, half);
+    let (grid_lines, half, first) = (terrain.grid_lines(), body.half_width(), cells.left - 1);
+    if to < grid_lines.line(first + 1) + half {
+        let last = grid_lines.last_at_or_before(to, half);
         for column in (last.max(0)..first.min(terrain.columns() - 1) + 1).rev() {
             if terrain.any_solid(column..column + 1, cells.rows()) {
-                return Swept::at(lattice.line(column + 1) + half);
+                return Swept::at(grid_lines.line(column + 1) + half);
             }
         }
     }
@@ -103,12 +96,12 @@ fn sweep_left<T: Terrain + ?Sized>(terrain: &T, body: &Body, cells: &Cells, from
 
 #[inline(always)]
 fn sweep_down<T: Terrain + ?Sized>(terrain: &T, cells: &Cells, from: f64, to: f64) -> Swept {
-    let (lattice, first) = (terrain.lattice(), cells.bottom + 1);
-    if to >= lattice.line(first) {
-        let last = lattice.last_at_or_before(to, 0.0);
+    let (grid_lines, first) = (terrain.grid_lines(), cells.bottom + 1);
+    if to >= grid_lines.line(first) {
+        let last = grid_lines.last_at_or_before(to, 0.0);
         for row in first.max(0)..last.min(terrain.rows() - 1) + 1 {
             if terrain.any_solid(cells.columns(), row..row + 1) {
-                return Swept::at(lattice.line(row));
+                return Swept::at(grid_lines.line(row));
             }
         }
     }
@@ -121,12 +114,12 @@ fn sweep_down<T: Terrain + ?Sized>(terrain: &T, cells: &Cells, from: f64, to: f6
 
 #[inline(always)]
 fn sweep_up<T: Terrain + ?Sized>(terrain: &T, body: &Body, cells: &Cells, from: f64, to: f64) -> Swept {
-    let (lattice, height, first) = (terrain.lattice(), body.height, cells.top - 1);
-    if to < lattice.line(first + 1) + height {
-        let last = lattice.last_at_or_before(to, height);
+    let (grid_lines, height, first) = (terrain.grid_lines(), body.height, cells.top - 1);
+    if to < grid_lines.line(first + 1) + height {
+        let last = grid_lines.last_at_or_before(to, height);
         for row in (last.max(0)..first.min(terrain.rows() - 1) + 1).rev() {
             if terrain.any_solid(cells.columns(), row..row + 1) {
-                return Swept::at(lattice.line(row + 1) + height);
+                return Swept::at(grid_lines.line(row + 1) + height);
             }
         }
     }
@@ -140,7 +133,7 @@ fn sweep_up<T: Terrain + ?Sized>(terrain: &T, body: &Body, cells: &Cells, from: 
 #[inline(always)]
 pub(crate) fn stands_on_solid<T: Terrain + ?Sized>(terrain: &T, feet: DVec2, cells: &Cells) -> bool {
     let below = cells.bottom + 1;
-    (feet.y == terrain.lattice().line(below) && terrain.any_solid(cells.columns(), below..below + 1))
+    (feet.y == terrain.grid_lines().line(below) && terrain.any_solid(cells.columns(), below..below + 1))
         || (feet.y == terrain.height() && terrain.edges().bottom == Edge::Solid)
 }
 
@@ -154,23 +147,23 @@ pub(crate) fn walls_beside<T: Terrain + ?Sized>(
     probe: f64,
     cells: &Cells,
 ) -> Walls {
-    let (lattice, half, x) = (terrain.lattice(), body.half_width(), feet.x);
+    let (grid_lines, half, x) = (terrain.grid_lines(), body.half_width(), feet.x);
     let (near, width) = (half + probe, terrain.width());
     let mut walls = Walls::default();
     // The faces within the probe: mostly none, so that no tile is asked for.
     let mut column = cells.left;
-    while x <= lattice.line(column) + near && walls.left.is_none() {
+    while x <= grid_lines.line(column) + near && walls.left.is_none() {
         column -= 1;
         if terrain.any_solid(column..column + 1, cells.rows()) {
-            walls.left = Some(lattice.line(column + 1));
+            walls.left = Some(grid_lines.line(column + 1));
         } else if column < 0 {
             break;
         }
     }
     column = cells.right + 1;
-    while x >= lattice.line(column) - near && walls.right.is_none() {
+    while x >= grid_lines.line(column) - near && walls.right.is_none() {
         if terrain.any_solid(column..column + 1, cells.rows()) {
-            walls.right = Some(lattice.line(column));
+            walls.right = Some(grid_lines.line(column));
         } else if column >= terrain.columns() {
             break;
         }
@@ -186,4 +179,5 @@ pub(crate) fn walls_beside<T: Terrain + ?Sized>(
 }
 
 #[cfg(test)]
+#[path = "plain_tests.rs"]
 mod tests;

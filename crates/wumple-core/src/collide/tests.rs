@@ -4,7 +4,8 @@ use alloc::vec::Vec;
 use proptest::prelude::*;
 
 use super::*;
-use crate::terrain::{Block, Edges, Grid, TileProperties};
+use crate::nearby::PieceId;
+use crate::terrain::{Block, Edges, Grid, Ramp, Surface, TileProperties};
 
 const STEP: f64 = 1.0 / 256.0;
 
@@ -36,20 +37,20 @@ fn scene() -> impl Strategy<Value = (Grid, Body, DVec2)> {
             let grid = grid.with_objects(blocks, Vec::new()).unwrap();
             let body = Body { width: f64::from(wide), height: f64::from(tall) * 0.5 };
             let room = room(&grid, &body);
-            let top = room.first_top(at, from, 96.0)?;
+            let top = room.first_floor(at, from, 96.0)?;
             let feet = DVec2::new(at, top.y);
             room.fits(feet).then_some((grid.clone(), body, feet))
         },
     )
 }
 
-fn room<'a>(grid: &'a Grid, body: &'a Body) -> Room<'a, Grid> {
-    Room::without_movers(grid, body, false)
+fn room<'a>(grid: &'a Grid, body: &'a Body) -> Surroundings<'a, Grid> {
+    Surroundings::without_movers(grid, body, false, None)
 }
 
 /// In tiny steps: up whatever slope the feet come to, until the hitbox overlaps something. In the air the way
 /// ends at the far end of a slope that is above the feet.
-fn slow_walk(room: &Room<'_, Grid>, feet: DVec2, to: f64, in_air: bool) -> (DVec2, bool) {
+fn slow_walk(room: &Surroundings<'_, Grid>, feet: DVec2, to: f64, in_air: bool) -> (DVec2, bool) {
     let steps = ((to - feet.x).abs() / STEP).ceil() as u32;
     let everywhere = Hitbox { left: -1.0, right: 129.0, top: -40.0, bottom: 97.0 };
     let mut at = feet;
@@ -57,7 +58,8 @@ fn slow_walk(room: &Room<'_, Grid>, feet: DVec2, to: f64, in_air: bool) -> (DVec
         let x = feet.x + (to - feet.x) * f64::from(step) / f64::from(steps);
         let mut next = DVec2::new(x, at.y);
         let mut end = None;
-        room.ramps(&everywhere, |_, ramp| {
+        room.slopes(&everywhere, |slope| {
+            let ramp = &slope.ramp;
             let came_over = if ramp.spans(at.x) {
                 at.y <= ramp.at(at.x) + 1e-9
             } else {
@@ -165,7 +167,7 @@ proptest! {
         let body = Body { width: 60.0, height: 20.0 };
         let feet = DVec2::new(x, y);
         let (left, right) = if to_right { (x + beside, x + beside + 9.0) } else { (x - beside - 9.0, x - beside) };
-        let obstacle = Obstacle { left, right, top, bottom: top + 30.0, thing: Thing::Block(0) };
+        let obstacle = Obstacle::of(&Hitbox { left, right, top, bottom: top + 30.0 }, PieceId::Block(0));
         let (height, rose) = slow_rise(&ramps, feet, if to_right { left } else { right });
         // At the brink tiny steps decide nothing.
         let near = |a: f64, b: f64| (a - b).abs() < 0.3;

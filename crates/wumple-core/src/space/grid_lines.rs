@@ -1,3 +1,5 @@
+use super::Hitbox;
+
 /// Added to a number below 2^31 and taken off again, it leaves the nearest whole number: 1.5 * 2^52, at
 /// which doubles are one apart. Cheaper than a conversion there and back, and the same everywhere.
 const ROUNDER: f64 = 6_755_399_441_055_744.0;
@@ -8,43 +10,54 @@ fn whole(number: f64) -> i32 {
     (number + ROUNDER).to_bits() as i32
 }
 
-/// Evenly spaced lines, `index * tile`, along one axis.
+/// Evenly spaced lines, `index * spacing`, along one axis.
 ///
 /// Every answer is estimated by a multiplication and then settled by comparison, with the place asked
 /// for alone on one side, so that a place exactly on a line never falls to the wrong cell.
 #[derive(Clone, Copy, Debug, PartialEq)]
-pub struct Lattice {
-    tile: f64,
-    per_tile: f64,
+pub struct GridLines {
+    spacing: f64,
+    per_spacing: f64,
 }
 
-impl Lattice {
-    /// A lattice with `tile` px between its lines. `tile` must be above 0.
-    pub fn new(tile: f64) -> Lattice {
-        debug_assert!(tile > 0.0);
-        Lattice { tile, per_tile: 1.0 / tile }
+impl GridLines {
+    /// Lines `spacing` px apart, above 0.
+    pub fn new(spacing: f64) -> GridLines {
+        debug_assert!(spacing > 0.0);
+        GridLines { spacing, per_spacing: 1.0 / spacing }
     }
 
     /// The distance between two lines, px.
     #[inline]
-    pub fn tile(&self) -> f64 {
-        self.tile
+    pub fn spacing(&self) -> f64 {
+        self.spacing
     }
 
     /// Where line `index` lies, px.
     #[inline]
     pub fn line(&self, index: i32) -> f64 {
-        f64::from(index) * self.tile
+        f64::from(index) * self.spacing
+    }
+
+    /// The box of the cell in this column and row, px.
+    #[inline]
+    pub fn cell(&self, column: i32, row: i32) -> Hitbox {
+        Hitbox {
+            left: self.line(column),
+            right: self.line(column + 1),
+            top: self.line(row),
+            bottom: self.line(row + 1),
+        }
     }
 
     /// The greatest index whose line, moved by `offset`, is at or before `place`.
     #[inline]
     pub fn last_at_or_before(&self, place: f64, offset: f64) -> i32 {
         let mut index = self.estimate(place - offset);
-        while place < index * self.tile + offset {
+        while place < index * self.spacing + offset {
             index -= 1.0;
         }
-        while place >= (index + 1.0) * self.tile + offset {
+        while place >= (index + 1.0) * self.spacing + offset {
             index += 1.0;
         }
         whole(index)
@@ -54,10 +67,10 @@ impl Lattice {
     #[inline]
     pub fn last_before(&self, place: f64, offset: f64) -> i32 {
         let mut index = self.estimate(place - offset);
-        while place <= index * self.tile + offset {
+        while place <= index * self.spacing + offset {
             index -= 1.0;
         }
-        while place > (index + 1.0) * self.tile + offset {
+        while place > (index + 1.0) * self.spacing + offset {
             index += 1.0;
         }
         whole(index)
@@ -66,7 +79,7 @@ impl Lattice {
     /// A whole number near the index wanted: within one of it, unless rounding has its say.
     #[inline]
     fn estimate(&self, place: f64) -> f64 {
-        (place * self.per_tile - 0.5 + ROUNDER) - ROUNDER
+        (place * self.per_spacing - 0.5 + ROUNDER) - ROUNDER
     }
 
     /// The first and last cells that a span `[place - before, place + after)` overlaps.
@@ -76,32 +89,32 @@ impl Lattice {
     }
 }
 
-impl Lattice {
+impl GridLines {
     /// The cells among the first `count` that a span `[from, to]` touches, and perhaps one more at either
     /// end: for whoever compares places anyway.
     #[inline]
     pub(crate) fn cells_about(&self, from: f64, to: f64, count: i32) -> core::ops::Range<i32> {
         // A cast holds what is below 0 or beyond every cell at the end of its range.
-        let first = (from * self.per_tile - 1e-6) as i32;
-        let last = (to * self.per_tile + 1e-6) as i32;
+        let first = (from * self.per_spacing - 1e-6) as i32;
+        let last = (to * self.per_spacing + 1e-6) as i32;
         first.max(0)..last.min(count - 1) + 1
     }
 }
 
 #[cfg(test)]
 mod tests {
-    use super::Lattice;
+    use super::GridLines;
 
     #[test]
     fn a_place_on_a_line_belongs_to_the_cell_after_it() {
         for tile in [16.0, 10.0, 7.0, 0.1, 12.5, 1.0 / 3.0] {
-            let lattice = Lattice::new(tile);
+            let lines = GridLines::new(tile);
             for index in -3000..3000 {
-                let line = lattice.line(index);
-                assert_eq!(lattice.last_at_or_before(line, 0.0), index);
-                assert_eq!(lattice.last_before(line, 0.0), index - 1);
-                assert_eq!(lattice.last_at_or_before(line.next_down(), 0.0), index - 1);
-                assert_eq!(lattice.last_before(line.next_up(), 0.0), index);
+                let line = lines.line(index);
+                assert_eq!(lines.last_at_or_before(line, 0.0), index);
+                assert_eq!(lines.last_before(line, 0.0), index - 1);
+                assert_eq!(lines.last_at_or_before(line.next_down(), 0.0), index - 1);
+                assert_eq!(lines.last_before(line.next_up(), 0.0), index);
             }
         }
     }
@@ -109,12 +122,12 @@ mod tests {
     #[test]
     fn the_cells_about_a_span_are_all_that_it_touches() {
         for tile in [16.0, 7.0, 12.5, 1.0 + 1.0 / 1024.0] {
-            let lattice = Lattice::new(tile);
+            let lines = GridLines::new(tile);
             for step in -200..4000 {
                 let (from, to) = (f64::from(step) * tile / 8.0, f64::from(step + 11) * tile / 8.0);
-                let about = lattice.cells_about(from, to, 400);
+                let about = lines.cells_about(from, to, 400);
                 for cell in 0..400 {
-                    let touched = lattice.line(cell) <= to && lattice.line(cell + 1) >= from;
+                    let touched = lines.line(cell) <= to && lines.line(cell + 1) >= from;
                     assert!(!touched || about.contains(&cell), "{tile} {from} {to} {cell}");
                 }
                 assert!(about.len() <= 4);
@@ -124,10 +137,10 @@ mod tests {
 
     #[test]
     fn edges_that_only_touch_do_not_overlap() {
-        let lattice = Lattice::new(16.0);
-        assert_eq!(lattice.cells(24.0, 8.0, 8.0), (1, 1));
-        assert_eq!(lattice.cells(24.0, 8.5, 8.0), (0, 1));
-        assert_eq!(lattice.cells(24.0, 8.0, 8.5), (1, 2));
-        assert_eq!(lattice.cells(32.0, 22.0, 0.0), (0, 1));
+        let lines = GridLines::new(16.0);
+        assert_eq!(lines.cells(24.0, 8.0, 8.0), (1, 1));
+        assert_eq!(lines.cells(24.0, 8.5, 8.0), (0, 1));
+        assert_eq!(lines.cells(24.0, 8.0, 8.5), (1, 2));
+        assert_eq!(lines.cells(32.0, 22.0, 0.0), (0, 1));
     }
 }

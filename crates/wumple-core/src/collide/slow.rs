@@ -5,7 +5,7 @@
 use glam::DVec2;
 
 use super::Swept;
-use crate::geometry::Body;
+use crate::space::Body;
 use crate::terrain::{Edge, Terrain};
 
 /// No step is longer than this, px: half the smallest tile, so that none is stepped over.
@@ -32,7 +32,7 @@ impl Block {
 
 fn any_block<T: Terrain + ?Sized>(terrain: &T, mut found: impl FnMut(Block) -> bool) -> bool {
     const FAR: f64 = f64::INFINITY;
-    let (lattice, edges) = (terrain.lattice(), terrain.edges());
+    let (grid_lines, edges) = (terrain.grid_lines(), terrain.edges());
     let plane = Block { left: -FAR, right: FAR, top: -FAR, bottom: FAR };
     for (edge, block) in [
         (edges.left, Block { right: 0.0, ..plane }),
@@ -47,10 +47,10 @@ fn any_block<T: Terrain + ?Sized>(terrain: &T, mut found: impl FnMut(Block) -> b
     for row in 0..terrain.rows() {
         for column in 0..terrain.columns() {
             let block = Block {
-                left: lattice.line(column),
-                right: lattice.line(column + 1),
-                top: lattice.line(row),
-                bottom: lattice.line(row + 1),
+                left: grid_lines.line(column),
+                right: grid_lines.line(column + 1),
+                top: grid_lines.line(row),
+                bottom: grid_lines.line(row + 1),
             };
             if terrain.is_solid(column, row) && found(block) {
                 return true;

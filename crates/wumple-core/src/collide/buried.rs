@@ -8,38 +8,32 @@
 
 use glam::DVec2;
 
-use super::{Heading, JOIN, Obstacle, RampId, Room, Thing};
-use crate::geometry::Hitbox;
-use crate::terrain::{Features, Ramp, Terrain};
+use super::{Heading, JOIN, Obstacle, Surroundings};
+use crate::nearby::{PieceId, Slope};
+use crate::space::Hitbox;
+use crate::terrain::Terrain;
 
-impl<T: Terrain + ?Sized> Room<'_, T> {
+impl<T: Terrain + ?Sized> Surroundings<'_, T> {
     /// Whether an obstacle is buried to a body with its feet here.
-    #[inline]
+    #[inline(always)]
     pub(crate) fn is_buried(&self, obstacle: &Obstacle, feet: DVec2) -> bool {
-        self.near.has(Features::RAMP | Features::LINE)
-            && !matches!(obstacle.thing, Thing::Mover(_))
-            && self.is_beneath_rise(obstacle, feet)
-    }
-
-    /// Whether a top holds no feet at this x: they go on down beside it, to the ramp that leads up to it.
-    #[inline]
-    pub(super) fn is_buried_top(&self, obstacle: &Obstacle, x: f64) -> bool {
-        self.is_buried(obstacle, DVec2::new(x, obstacle.top + 2.0 * JOIN))
-    }
-
-    fn is_beneath_rise(&self, obstacle: &Obstacle, feet: DVec2) -> bool {
         let to_right = obstacle.left >= feet.x;
-        if !to_right && obstacle.right > feet.x {
+        let begins = if to_right { obstacle.left } else { obstacle.right };
+        if (!to_right && begins > feet.x) || matches!(obstacle.id, PieceId::Mover(_)) {
             return false;
         }
-        let begins = if to_right { obstacle.left } else { obstacle.right };
+        let (left, right) = (feet.x.min(begins), feet.x.max(begins));
+        let way = Hitbox { left, right, top: feet.y, bottom: feet.y }.grown(JOIN);
+        !self.nearby.has_no_slopes(self.terrain, &way) && self.is_beneath_rise(obstacle, feet, begins, to_right)
+    }
+
+    #[inline(never)]
+    fn is_beneath_rise(&self, obstacle: &Obstacle, feet: DVec2, begins: f64, to_right: bool) -> bool {
         let mut top = obstacle.top;
-        if let Thing::Ramp(RampId::Tile { column, row }) = obstacle.thing
-            && let Some(ramp) = self.terrain.tile_ramp(column, row)
-        {
+        if let Some(slope) = self.slope_of(obstacle) {
             // It begins at its end, also above its underside, and leads up from there by itself.
-            top = ramp.end(!to_right).y;
-            if feet.y <= top + JOIN && ramp.end(to_right).y < top {
+            top = slope.ramp.end(!to_right).y;
+            if feet.y <= top + JOIN && slope.ramp.end(to_right).y < top {
                 return true;
             }
         }
@@ -54,13 +48,27 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
         false
     }
 
+    /// The slope of a tile that is a ramp.
+    fn slope_of(&self, obstacle: &Obstacle) -> Option<Slope> {
+        let PieceId::Ramp(id) = obstacle.id else { return None };
+        let Obstacle { left, right, bottom, .. } = *obstacle;
+        let mut found = None;
+        self.nearby.slopes(self.terrain, &Hitbox { left, right, top: bottom, bottom }, |slope| {
+            if slope.id == id {
+                found = Some(*slope);
+            }
+        });
+        found
+    }
+
     /// Whether another ramp goes on from a ramp's end, level or down, so that the end's height no longer holds
     /// past it. One that the body drops through does so from a drawn ramp's end, and never from a solid one's.
-    pub(super) fn is_end_taken_over(&self, id: RampId, ramp: &Ramp, right_end: bool) -> bool {
-        let (end, solid) = (ramp.end(right_end), ramp.solid);
+    pub(super) fn is_end_taken_over(&self, of: &Slope, right_end: bool) -> bool {
+        let (end, solid) = (of.ramp.end(right_end), of.ramp.solid);
         let area = Hitbox { left: end.x - JOIN, right: end.x + JOIN, top: end.y - JOIN, bottom: end.y + JOIN };
         let mut taken = false;
-        self.ramps_drawn(&area, |other, ramp: &Ramp| {
+        self.nearby.slopes(self.terrain, &area, |other| {
+            let ramp = &other.ramp;
             let (near, far) = (ramp.end(!right_end), ramp.end(right_end));
             let goes_on = if right_end {
                 near.x <= end.x + JOIN && far.x > end.x + JOIN
@@ -68,8 +76,8 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
                 near.x >= end.x - JOIN && far.x < end.x - JOIN
             };
             // One that begins lower leaves a sill, which holds the feet.
-            let meets = other != id && goes_on && (0.0..=JOIN).contains(&(end.y - ramp.at(end.x)));
-            taken |= meets && if self.ignored.has_ramp(other) { !solid } else { far.y >= end.y };
+            let meets = other.id != of.id && goes_on && (0.0..=JOIN).contains(&(end.y - ramp.at(end.x)));
+            taken |= meets && if self.ignored.has_ramp(other.id) { !solid } else { far.y >= end.y };
         });
         taken
     }
@@ -77,13 +85,11 @@ impl<T: Terrain + ?Sized> Room<'_, T> {
     /// The feet, or where they are set if something solid that is not buried is higher than they are by no
     /// more than a join's width.
     pub(super) fn on_sill(&self, feet: DVec2) -> DVec2 {
-        if !self.near.has(Features::RAMP | Features::LINE) {
-            return feet;
-        }
         let half = self.half();
         let (left, right) = (feet.x - half, feet.x + half);
         let (mut top, mut met) = (feet.y, false);
-        self.ramps(&Hitbox { left, right, top: feet.y - JOIN, bottom: feet.y }, |_, ramp| {
+        self.slopes(&Hitbox { left, right, top: feet.y - JOIN, bottom: feet.y }, |slope| {
+            let ramp = &slope.ramp;
             let line = ramp.at(feet.x);
             met = true;
             if ramp.solid && right > ramp.left.x && left < ramp.right.x && line >= feet.y - JOIN {

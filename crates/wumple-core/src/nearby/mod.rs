@@ -1,0 +1,231 @@
+//! What is near a body: read from the map once, and kept until the body has gone on.
+//!
+//! A [`Nearby`] is of no effect but on speed: what it does not know is read afresh. So it is never saved, and no
+//! question of a tick need be foreseen.
+
+mod piece;
+mod read;
+mod support;
+
+use alloc::vec::Vec;
+
+pub(crate) use piece::{Faces, FlatTop, PieceId, RampId, Slope, Solid};
+pub(crate) use read::{Collect, read, surface};
+pub use support::Support;
+
+use crate::space::Hitbox;
+use crate::terrain::{Features, Terrain};
+
+/// All that a terrain has in a box around one body.
+#[derive(Debug)]
+pub(crate) struct Nearby {
+    /// All that touches this is known.
+    known: Hitbox,
+    /// Nothing but plain solid tiles is there: they are asked for directly, and the lists are empty.
+    plain: bool,
+    /// The terrain's when it was read.
+    revision: Option<u64>,
+    solids: Vec<Solid>,
+    flat_tops: Vec<FlatTop>,
+    slopes: Vec<Slope>,
+}
+
+/// A copy knows nothing, and has as much room.
+impl Clone for Nearby {
+    fn clone(&self) -> Nearby {
+        Nearby {
+            known: Hitbox::NOWHERE,
+            plain: false,
+            revision: None,
+            solids: Vec::with_capacity(self.solids.capacity()),
+            flat_tops: Vec::with_capacity(self.flat_tops.capacity()),
+            slopes: Vec::with_capacity(self.slopes.capacity()),
+        }
+    }
+}
+
+/// What tiles can be besides plain solid, empty, and zones; and what lies off the grid.
+const NOT_PLAIN: Features = Features::ONE_WAY
+    .with(Features::LADDER)
+    .with(Features::RAMP)
+    .with(Features::MATERIAL)
+    .with(Features::BLOCK)
+    .with(Features::DRAWN_RAMP);
+
+/// How much more than is asked for is looked for plain tiles, px.
+const PLAIN_MARGIN: f64 = 48.0;
+/// How much more than is asked for is listed, px: more is gathered more seldom, and gone through longer.
+const LIST_MARGIN: f64 = 12.0;
+/// So many of a kind are kept. Where more are near, they are read from the terrain for every question.
+const MOST: usize = 64;
+
+impl Nearby {
+    /// Nothing is known. Room is made for what a terrain can have.
+    pub(crate) fn unknown(features: Features) -> Nearby {
+        let room = |feature: Features| if features.has(feature) { MOST + 1 } else { 0 };
+        Nearby {
+            known: Hitbox::NOWHERE,
+            plain: false,
+            revision: None,
+            solids: Vec::with_capacity(room(NOT_PLAIN)),
+            flat_tops: Vec::with_capacity(room(NOT_PLAIN)),
+            slopes: Vec::with_capacity(room(Features::RAMP | Features::DRAWN_RAMP)),
+        }
+    }
+
+    /// What was known may be of another time.
+    pub(crate) fn forget(&mut self) {
+        self.known = Hitbox::NOWHERE;
+    }
+
+    /// Forgets what a terrain that has changed was like, at the beginning of a tick. Says whether it may have.
+    #[inline]
+    pub(crate) fn follow(&mut self, revision: Option<u64>) -> bool {
+        let may_have_changed = revision.is_none() || revision != self.revision;
+        if may_have_changed {
+            self.forget();
+            self.revision = revision;
+        }
+        may_have_changed
+    }
+
+    /// Sees to it that all in an area is known.
+    #[inline]
+    pub(crate) fn look<T: Terrain + ?Sized>(&mut self, terrain: &T, area: &Hitbox) {
+        if !self.known.contains(area) {
+            self.gather(terrain, area);
+        }
+    }
+
+    #[inline(never)]
+    fn gather<T: Terrain + ?Sized>(&mut self, terrain: &T, area: &Hitbox) {
+        self.solids.clear();
+        self.flat_tops.clear();
+        self.slopes.clear();
+        let features = terrain.features();
+        if !features.has(NOT_PLAIN) {
+            (self.known, self.plain) = (Hitbox::EVERYWHERE, true);
+            return;
+        }
+        let wide = area.grown(PLAIN_MARGIN);
+        self.plain = is_plain(terrain, &wide);
+        self.known = wide;
+        if !self.plain {
+            self.known = area.grown(LIST_MARGIN);
+            read(terrain, &self.known.clone(), self);
+            if [self.solids.len(), self.flat_tops.len(), self.slopes.len()].iter().any(|count| *count > MOST) {
+                self.forget();
+            }
+        }
+    }
+
+    /// Whether all in an area is plain solid tiles.
+    #[inline(always)]
+    pub(crate) fn is_plain_in(&self, area: &Hitbox) -> bool {
+        self.plain && self.known.contains(area)
+    }
+
+    /// What is listed, if all in the area is.
+    #[inline(always)]
+    fn listed(&self, area: &Hitbox) -> Option<&Nearby> {
+        (!self.plain && self.known.contains(area)).then_some(self)
+    }
+
+    /// Every solid piece of the terrain that touches an area, and perhaps some that do not.
+    #[inline(always)]
+    pub(crate) fn solids<T: Terrain + ?Sized>(&self, terrain: &T, area: &Hitbox, mut visit: impl FnMut(&Solid)) {
+        match self.listed(area) {
+            Some(list) => list.solids.iter().filter(|solid| solid.place.touches(area)).for_each(visit),
+            None => read(terrain, area, &mut Solids(&mut visit)),
+        }
+    }
+
+    /// Every flat top in an area, likewise.
+    #[inline(always)]
+    pub(crate) fn flat_tops<T: Terrain + ?Sized>(&self, terrain: &T, area: &Hitbox, mut visit: impl FnMut(&FlatTop)) {
+        match self.listed(area) {
+            Some(list) => list.flat_tops.iter().filter(|top| top.place.touches(area)).for_each(visit),
+            None => read(terrain, area, &mut FlatTops(&mut visit)),
+        }
+    }
+
+    /// Every slope in an area, likewise.
+    #[inline(always)]
+    pub(crate) fn slopes<T: Terrain + ?Sized>(&self, terrain: &T, area: &Hitbox, mut visit: impl FnMut(&Slope)) {
+        match self.listed(area) {
+            Some(list) => list.slopes.iter().filter(|slope| slope.place.touches(area)).for_each(visit),
+            None if !self.has_no_slopes(terrain, area) => {
+                read(terrain, area, &mut Slopes(&mut visit));
+            }
+            None => {}
+        }
+    }
+
+    /// Whether no slope can touch an area.
+    #[inline(always)]
+    pub(crate) fn has_no_slopes<T: Terrain + ?Sized>(&self, terrain: &T, area: &Hitbox) -> bool {
+        (self.slopes.is_empty() && self.known.contains(area))
+            || !terrain.features().has(Features::RAMP | Features::DRAWN_RAMP)
+    }
+}
+
+fn is_plain<T: Terrain + ?Sized>(terrain: &T, area: &Hitbox) -> bool {
+    let features = terrain.features();
+    let (columns, rows) = read::cells_about(terrain, area);
+    if terrain.features_in(columns, rows).has(NOT_PLAIN) {
+        return false;
+    }
+    let mut plain = true;
+    if features.has(Features::BLOCK) {
+        terrain.blocks_near(area, &mut |_, _| plain = false);
+    }
+    if features.has(Features::DRAWN_RAMP) {
+        terrain.ramps_near(area, &mut |_, _| plain = false);
+    }
+    plain
+}
+
+impl Collect for Nearby {
+    const WANTS: (bool, bool, bool) = (true, true, true);
+    // What is too much to be kept is counted all the same, and nothing is allocated for it.
+    fn solid(&mut self, solid: &Solid) {
+        if self.solids.len() <= MOST {
+            self.solids.push(*solid);
+        }
+    }
+    fn flat_top(&mut self, top: &FlatTop) {
+        if self.flat_tops.len() <= MOST {
+            self.flat_tops.push(*top);
+        }
+    }
+    fn slope(&mut self, slope: &Slope) {
+        if self.slopes.len() <= MOST {
+            self.slopes.push(*slope);
+        }
+    }
+}
+
+struct Solids<'a>(&'a mut dyn FnMut(&Solid));
+struct FlatTops<'a>(&'a mut dyn FnMut(&FlatTop));
+struct Slopes<'a>(&'a mut dyn FnMut(&Slope));
+
+impl Collect for Solids<'_> {
+    const WANTS: (bool, bool, bool) = (true, false, false);
+    fn solid(&mut self, solid: &Solid) {
+        (self.0)(solid);
+    }
+}
+
+impl Collect for FlatTops<'_> {
+    const WANTS: (bool, bool, bool) = (false, true, false);
+    fn flat_top(&mut self, top: &FlatTop) {
+        (self.0)(top);
+    }
+}
+
+impl Collect for Slopes<'_> {
+    const WANTS: (bool, bool, bool) = (false, false, true);
+    fn slope(&mut self, slope: &Slope) {
+        (self.0)(slope);
+    }
+}
