@@ -45,41 +45,40 @@
 extern crate alloc;
 
 mod collide;
-mod frame;
-mod motion;
+mod input;
+mod integrate;
 mod nearby;
-mod platform;
+mod platforms;
 mod space;
+mod states;
 mod terrain;
+mod tick;
 mod tuning;
-mod world;
 
 pub use glam::DVec2;
 
 pub use collide::{Swept, slow, sweep_x, sweep_y};
-pub use frame::{ButtonLatch, TickPacer};
-pub use motion::{
-    Buttons, Cause, Direction, Facts, Flight, Gravity, Mode, Moment, Moved, Phases, Piece, Scheme, Transition,
-    transition, transitions,
-};
+pub use input::{ButtonLatch, Buttons, Direction, TickPacer};
+pub use integrate::{Gravity, Moved, Phases, Piece, RunRate, RunRates, Scheme};
 pub use nearby::Support;
-pub use platform::{
+pub use platforms::{
     CrumbleNumbers, Crumbling, Ease, Ends, MoverId, Pace, PlatformError, PlatformNumbers, PlatformProblem,
     PlatformReport, PlatformSurface, Platforms, Route, Starts,
 };
 pub use space::{Body, GridLines, Hitbox};
+pub use states::Flight;
 pub use terrain::{
     Block, Bounce, Edge, Edges, Features, Grid, GridError, Material, Ramp, Side, Surface, Terrain, TileProperties,
     Zone, Zones,
 };
-pub use tuning::{
-    Acceleration, AirNumbers, BodyNumbers, Drop, FallNumbers, Hang, HoldNumbers, HoldWhen, Jump, JumpNumbers,
-    JumpShape, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, LadderNumbers, Leave, NoShape, Pixels, Problem, Release,
-    RiseRules, RunNumbers, RunRate, RunRates, Shape, SlideNumbers, SlideWhen, Tuning, TuningError, TuningErrors,
-    TuningNumbers, WallJump, WallJumpNumbers, WallNumbers, WallRules, round_length,
-};
-pub use world::{
+pub use tick::{
     Character, CharacterId, Contacts, Decision, Event, Forgotten, HoldRefusal, JumpRefusal, JumpedFrom, LIMIT_PLACE,
     LadderRefusal, LetGo, Listener, NoWallJump, Nobody, Prop, PropId, Saved, StartError, State, TickReport, Violation,
     World,
+};
+pub use tuning::{
+    Acceleration, AirNumbers, BodyNumbers, Drop, FallNumbers, Hang, HoldNumbers, HoldWhen, Jump, JumpNumbers,
+    JumpShape, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, LadderNumbers, Leave, NoShape, Pixels, Problem, Release,
+    RiseRules, RunNumbers, Shape, SlideNumbers, SlideWhen, Tuning, TuningError, TuningErrors, TuningNumbers, WallJump,
+    WallJumpNumbers, WallNumbers, WallRules, round_length,
 };

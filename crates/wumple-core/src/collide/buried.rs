@@ -77,7 +77,7 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
             };
             // One that begins lower leaves a sill, which holds the feet.
             let meets = other.id != of.id && goes_on && (0.0..=JOIN).contains(&(end.y - ramp.at(end.x)));
-            taken |= meets && if self.ignored.has_ramp(other.id) { !solid } else { far.y >= end.y };
+            taken |= meets && if self.passes(other) { !solid } else { far.y >= end.y };
         });
         taken
     }

@@ -4,7 +4,7 @@ use glam::DVec2;
 
 use super::{JOIN, Obstacle, Surroundings, Swept};
 use crate::nearby::{FlatTop, PieceId, RampId, Slope, Support};
-use crate::platform::Mover;
+use crate::platforms::Mover;
 use crate::space::Hitbox;
 use crate::terrain::{Material, Terrain};
 
@@ -36,12 +36,6 @@ impl Floor {
             under_feet: true,
             overlap: 0.0,
         }
-    }
-
-    /// Whether it is what [`Floor::plain`] says of this height.
-    #[inline]
-    pub(crate) fn is_plain_at(&self, y: f64) -> bool {
-        self.y == y && self.support == Support::Solid && self.material.is_plain()
     }
 
     /// Whether it comes before another: the higher; at equal height what supported in the tick before, if the
@@ -110,11 +104,11 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
     /// walks over on a ramp.
     fn holds(&self, top: &FlatTop, x: f64) -> bool {
         let passed = match (top.support, self.climbing) {
-            (Support::Ladder, None) => !self.ladders || self.ignored.height == Some(top.place.top),
+            (Support::Ladder, None) => !self.ladders || self.dropping.passes_flats_at(top.place.top),
             (Support::Ladder, Some(_)) => true,
             (Support::OneWay, climbing) => {
                 let climbed = climbing.is_some_and(|ladder| top.on_ladder && top.is_in_column(ladder.column));
-                self.ignored.height == Some(top.place.top) || climbed
+                self.dropping.passes_flats_at(top.place.top) || climbed
             }
             _ => false,
         };
@@ -126,7 +120,7 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
     /// lifts feet that it came up past in this tick, unless the head meets something.
     fn is_top_met(&self, mover: &Mover, x: f64, from: f64, to: f64) -> bool {
         let top = mover.now.top;
-        if !mover.solid && self.ignored.movers.contains(&Some(mover.id)) {
+        if !mover.solid && self.dropping.passes_mover(mover.id) {
             return false;
         }
         let on_the_way = top >= from && top <= to;
@@ -163,7 +157,7 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
         let mut found: Option<Mover> = None;
         self.movers(&self.area_between(feet, feet, 0.0), |mover| {
             let Hitbox { left, right, top, .. } = mover.now;
-            let ignored = !mover.solid && self.ignored.movers.contains(&Some(mover.id));
+            let ignored = !mover.solid && self.dropping.passes_mover(mover.id);
             let past = began.y <= mover.old.top && feet.y > top && feet.x > left - half && feet.x < right + half;
             if past
                 && !ignored

@@ -12,6 +12,14 @@ pub(crate) struct Ladder {
     pub(crate) column: i32,
 }
 
+impl Ladder {
+    /// Where its middle is, px.
+    pub(crate) fn centre(self, terrain: &(impl Terrain + ?Sized)) -> f64 {
+        let lines = terrain.grid_lines();
+        (lines.line(self.column) + lines.line(self.column + 1)) * 0.5
+    }
+}
+
 impl<T: Terrain + ?Sized> Surroundings<'_, T> {
     /// Whether this tile is a part of a ladder: one of its own, or a one-way tile right above it.
     pub(crate) fn is_ladder(&self, column: i32, row: i32) -> bool {
@@ -25,8 +33,7 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
 
     /// Where the middle of a ladder is, px.
     pub(crate) fn centre(&self, ladder: Ladder) -> f64 {
-        let grid_lines = self.terrain.grid_lines();
-        (grid_lines.line(ladder.column) + grid_lines.line(ladder.column + 1)) * 0.5
+        ladder.centre(self.terrain)
     }
 
     /// The ladder nearest to the feet's middle, no further than the probe, that the hitbox overlaps.

@@ -9,6 +9,7 @@ mod faces;
 mod floors;
 mod follow;
 mod ladders;
+mod passed;
 mod plain;
 pub mod slow;
 mod walk;
@@ -20,13 +21,14 @@ mod tests;
 use glam::DVec2;
 
 use crate::nearby::{Nearby, PieceId, RampId, Slope, Solid};
-use crate::platform::{Mover, MoverId, Movers};
+use crate::platforms::{Mover, MoverId, Movers};
 use crate::space::{Body, Hitbox};
 use crate::terrain::Terrain;
 
 pub(crate) use cells::Cells;
 pub(crate) use floors::Floor;
 pub(crate) use ladders::Ladder;
+pub(crate) use passed::{Dropping, NO_DROP, Passed};
 pub use plain::{Swept, sweep_x, sweep_y};
 pub(crate) use plain::{stands_on_solid, sweep_x_from, sweep_y_from, walls_beside};
 pub(crate) use walk::Footing;
@@ -48,26 +50,12 @@ pub(crate) struct Surroundings<'a, T: ?Sized> {
     pub(crate) body: &'a Body,
     /// Whether ladders are there for it.
     pub(crate) ladders: bool,
-    pub(crate) ignored: Ignored,
+    /// What it lets itself drop through.
+    pub(crate) dropping: &'a Dropping,
+    /// Drawn ramps that let it through on its way.
+    pub(crate) passed: Option<&'a Passed<'a>>,
     /// The ladder it climbs: its own top, and those of others, do not stop it.
     pub(crate) climbing: Option<Ladder>,
-}
-
-/// The tops that a body lets itself drop through.
-#[derive(Clone, Copy, Debug, Default, PartialEq)]
-pub(crate) struct Ignored {
-    /// One-way tops and ladder tops at this height.
-    pub(crate) height: Option<f64>,
-    /// Drawn ramps, by number: two can meet under the feet.
-    pub(crate) ramps: [Option<usize>; 2],
-    /// Platforms and props.
-    pub(crate) movers: [Option<MoverId>; 4],
-}
-
-impl Ignored {
-    fn has_ramp(&self, id: RampId) -> bool {
-        matches!(id, RampId::Drawn(number) if self.ramps.contains(&Some(number)))
-    }
 }
 
 /// Which way a body goes that may meet something solid.
@@ -131,8 +119,9 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
         if let Some(area) = listed {
             nearby.look(terrain, area);
         }
-        let (ignored, unmet, began, climbing) = (Ignored::default(), None, None, None);
-        Surroundings { terrain, nearby, movers, unmet, began, body, ladders, ignored, climbing }
+        let (dropping, passed) = (&NO_DROP, None);
+        let (unmet, began, climbing) = (None, None, None);
+        Surroundings { terrain, nearby, movers, unmet, began, body, ladders, dropping, passed, climbing }
     }
 
     pub(crate) fn half(&self) -> f64 {
@@ -183,10 +172,16 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
     #[inline(always)]
     pub(crate) fn slopes(&self, area: &Hitbox, mut visit: impl FnMut(&Slope)) {
         self.nearby.slopes(self.terrain, area, |slope| {
-            if !self.ignored.has_ramp(slope.id) {
+            if !self.passes(slope) {
                 visit(slope);
             }
         });
+    }
+
+    /// Whether the body goes through a slope: a drawn ramp that it drops through, or that cannot lift it.
+    #[inline(always)]
+    fn passes(&self, slope: &Slope) -> bool {
+        !slope.ramp.solid && (self.dropping.passes_ramp(&slope.ramp, self.half()) || Passed::has(self.passed, slope.id))
     }
 
     /// Whether a body with its feet here would overlap nothing solid that is not buried; and whether the feet

@@ -2,7 +2,7 @@
 
 use glam::DVec2;
 
-use super::{Heading, JOIN, Surroundings};
+use super::{Heading, JOIN, Passed, Surroundings};
 use crate::nearby::RampId;
 use crate::space::Hitbox;
 use crate::terrain::{Ramp, Terrain};
@@ -43,26 +43,24 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
         if to == feet.x {
             return Walk { feet, blocked: false, face_top: None };
         }
-        let mut room = Surroundings { ignored: self.ignored, ..*self };
-        let mut stopped: Option<Walk> = None;
-        loop {
-            let walk = match room.walk_once(feet, to, footing) {
-                // Below a ramp that let the feet through, what it leads up to is solid again.
-                Ok(walk) => match stopped.filter(|_| !room.fits(walk.feet)) {
-                    Some(stopped) => stopped,
-                    None => walk,
-                },
-                // A drawn ramp that cannot lift the feet lets them through.
-                Err((line, walk)) => match room.ignored.ramps.iter_mut().find(|line| line.is_none()) {
-                    Some(free) => {
-                        *free = Some(line);
-                        stopped = stopped.or(Some(walk));
-                        continue;
-                    }
-                    None => walk,
-                },
-            };
-            return Walk { feet: self.on_sill(walk.feet), ..walk };
+        let walk = match self.walk_once(feet, to, footing) {
+            Ok(walk) => walk,
+            // A drawn ramp that cannot lift the feet lets them through.
+            Err((ramp, stopped)) => self.walk_through(ramp, stopped, feet, to, footing),
+        };
+        Walk { feet: self.on_sill(walk.feet), ..walk }
+    }
+
+    /// The same through a drawn ramp that stops it. Below one, what it leads up to is solid again: who would come to
+    /// be inside of that is stopped.
+    #[cold]
+    fn walk_through(&self, ramp: usize, stopped: Walk, feet: DVec2, to: f64, footing: Footing) -> Walk {
+        let passed = Passed { ramp, before: self.passed };
+        let below = Surroundings { passed: Some(&passed), ..*self };
+        match below.walk_once(feet, to, footing) {
+            Ok(walk) if below.fits(walk.feet) => walk,
+            Ok(_) => stopped,
+            Err((ramp, _)) => below.walk_through(ramp, stopped, feet, to, footing),
         }
     }
 

@@ -3,9 +3,9 @@
 use glam::DVec2;
 
 use super::{Heading, Surroundings};
-use crate::motion::Direction;
+use crate::input::Direction;
 use crate::nearby::PieceId;
-use crate::platform::MoverId;
+use crate::platforms::MoverId;
 use crate::space::Hitbox;
 use crate::terrain::Terrain;
 

@@ -1,7 +1,7 @@
 //! What the map near a body is made of: pieces that stop it, that it can stand on, and that slope.
 
 use super::Support;
-use crate::platform::MoverId;
+use crate::platforms::MoverId;
 use crate::space::Hitbox;
 use crate::terrain::{Material, Ramp, Side};
 

@@ -1,6 +1,6 @@
 use core::fmt;
 
-use crate::platform::MoverId;
+use crate::platforms::MoverId;
 
 /// What holds a character up.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]

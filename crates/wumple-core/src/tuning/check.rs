@@ -6,7 +6,7 @@ use super::{
     LadderNumbers, Leave, NoShape, Pixels, Release, RiseRules, RunNumbers, Shape, SlideNumbers, TuningNumbers,
     WallNumbers, round_length,
 };
-use crate::motion::{Gravity, Scheme};
+use crate::integrate::{Gravity, RunRate, RunRates, Scheme};
 use crate::space::Body;
 use crate::space::float::{floor, gate_ticks};
 
@@ -64,28 +64,6 @@ struct Jumps {
     buffer_ticks: u64,
     repeat_held: bool,
     waits_for_ground: bool,
-}
-
-/// How the speed along the ground changes.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub struct RunRates {
-    /// The speed aimed at, px/s.
-    pub top_speed: f64,
-    /// Towards the held direction.
-    pub acceleration: RunRate,
-    /// With none held, or while faster than aimed at.
-    pub braking: RunRate,
-    /// While the speed opposes the held direction.
-    pub turning: RunRate,
-}
-
-/// An [`Acceleration`] whose time, if it was one, has become a rate.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub enum RunRate {
-    /// At once.
-    Instant,
-    /// px/s^2.
-    PerSecond(f64),
 }
 
 impl TryFrom<TuningNumbers> for Tuning {

@@ -10,7 +10,7 @@ mod rise;
 #[cfg(feature = "serde")]
 mod unlimited;
 
-pub use check::{RunRate, RunRates, Tuning, WallJump, WallRules};
+pub use check::{Tuning, WallJump, WallRules};
 pub use error::{Problem, TuningError, TuningErrors};
 pub use numbers::{
     Acceleration, AirNumbers, BodyNumbers, Drop, FallNumbers, Hang, HoldNumbers, HoldWhen, JumpNumbers, JumpShape,

@@ -1,4 +1,4 @@
-use crate::motion::Scheme;
+use crate::integrate::Scheme;
 
 /// How a character moves, as written and not yet checked: px, seconds, upward positive.
 #[derive(Clone, Debug, PartialEq)]

@@ -4,7 +4,7 @@
 //! the hang's speed and ratio, `p` the ticks (or S the seconds) for which a rise is sustained.
 
 use super::Release;
-use crate::motion::Scheme;
+use crate::integrate::Scheme;
 use crate::space::float::{ceil, round_half_up, sqrt};
 
 /// What a rise is made of besides its speed: the same for every jump of a tuning.

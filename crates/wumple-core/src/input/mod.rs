@@ -1,0 +1,10 @@
+//! What a player holds, and how it comes from frames of any length to ticks of one length.
+
+mod buttons;
+mod latch;
+mod pacer;
+
+pub(crate) use buttons::Intent;
+pub use buttons::{Buttons, Direction};
+pub use latch::ButtonLatch;
+pub use pacer::TickPacer;

@@ -1,0 +1,89 @@
+//! In the air: gravity, the jump under way, and steering.
+
+use glam::DVec2;
+
+use super::{Flight, Speeds};
+use crate::input::{Direction, Intent};
+use crate::integrate::{self, Moved, RunRate, RunRates};
+use crate::tuning::Tuning;
+
+/// In the air.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub(crate) struct Air {
+    /// The jump under way, if it is there because of one.
+    pub(crate) flight: Option<Flight>,
+    /// The first tick without the ground that it walked off.
+    pub(crate) lost_ground_at: Option<u64>,
+    /// The side of the wall that it slides down along.
+    pub(crate) sliding: Option<Direction>,
+    pub(crate) lock: Option<SteerLock>,
+    pub(crate) bump: Option<Bump>,
+}
+
+/// The direction back to a wall just jumped off counts as none.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct SteerLock {
+    /// Away from the wall.
+    pub(crate) push: Direction,
+    /// The last tick in which it does.
+    pub(crate) until: u64,
+}
+
+/// A speed that a wall took.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Bump {
+    pub(crate) tick: u64,
+    pub(crate) speed: f64,
+}
+
+impl Air {
+    /// With a jump under way.
+    pub(crate) fn with(self, flight: Flight) -> Air {
+        Air { flight: Some(flight), lost_ground_at: None, ..self }
+    }
+
+    /// For how many ticks the ground that was walked off has been lost.
+    pub(crate) fn without_ground_for(&self, tick: u64) -> Option<u64> {
+        self.lost_ground_at.map(|lost| tick - lost)
+    }
+
+    #[inline]
+    pub(super) fn speeds(&mut self, tuning: &Tuning, velocity: DVec2, intent: Intent) -> Speeds {
+        let target = intent.steering * tuning.air().top_speed;
+        let (scheme, seconds) = (tuning.scheme(), tuning.tick_seconds());
+        let x = if self.lock.is_some() {
+            // Pushed off a wall a moment ago, nothing brakes.
+            let unbraked = RunRates { braking: RunRate::PerSecond(0.0), ..*tuning.air() };
+            integrate::run(scheme, &unbraked, velocity.x, target, seconds)
+        } else {
+            integrate::run(scheme, tuning.air(), velocity.x, target, seconds)
+        };
+        let top_speed = match (self.sliding, &tuning.wall().slide) {
+            (Some(_), Some(slide)) => slide.top_speed,
+            _ => f64::INFINITY,
+        };
+        Speeds { x, y: fall(tuning, &mut self.flight, velocity.y, intent.down(), top_speed) }
+    }
+}
+
+/// One tick of the vertical motion, of a jump or of a plain fall.
+#[inline]
+fn fall(tuning: &Tuning, flight: &mut Option<Flight>, speed: f64, plunging: bool, top_speed: f64) -> Moved {
+    match flight {
+        Some(flight) => flight.tick_at_most(tuning, speed, plunging, top_speed),
+        None => {
+            let phases = tuning.gravity().phases(false, 1.0, plunging).at_most(top_speed);
+            integrate::fall(tuning.scheme(), &phases, speed, tuning.tick_seconds())
+        }
+    }
+}
+
+/// How far a body that does not rise falls straight down within so many ticks, through the phases of gravity
+/// that follow, px.
+pub(crate) fn way_down_within(tuning: &Tuning, flight: Option<Flight>, speed: f64, plunging: bool, ticks: u64) -> f64 {
+    let phases = match flight {
+        Some(flight) => flight.phases(tuning, plunging),
+        None => tuning.gravity().phases(false, 1.0, plunging),
+    };
+    integrate::way_down(tuning.scheme(), &phases, speed, tuning.tick_seconds(), ticks)
+}

@@ -1,0 +1,61 @@
+//! On the ground: no gravity, and speeds along x only.
+
+use super::Speeds;
+use crate::collide::Floor;
+use crate::input::Intent;
+use crate::integrate::{self, Moved, RunRate, RunRates};
+use crate::nearby::Support;
+use crate::terrain::Material;
+use crate::tuning::Tuning;
+
+/// On the ground, and what that is.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Ground {
+    pub(crate) support: Support,
+    pub(crate) material: Material,
+    /// Whether anything that supports is solid, so that nothing can be dropped through.
+    pub(crate) solid: bool,
+}
+
+impl Ground {
+    /// A plain tile, or the edge of the map.
+    pub(crate) const PLAIN: Ground = Ground { support: Support::Solid, material: Material::PLAIN, solid: true };
+
+    /// Whether it is [`Ground::PLAIN`].
+    #[inline]
+    pub(crate) fn is_plain(&self) -> bool {
+        self.support == Support::Solid && self.solid && self.material.is_plain()
+    }
+
+    #[inline]
+    pub(super) fn speeds(&self, tuning: &Tuning, speed: f64, intent: Intent) -> Speeds {
+        let target = intent.steering * tuning.run().top_speed;
+        let (seconds, grip) = (tuning.tick_seconds(), self.material.grip);
+        let x = if grip == 1.0 {
+            integrate::run(tuning.scheme(), tuning.run(), speed, target, seconds)
+        } else {
+            integrate::run(tuning.scheme(), &gripped(tuning.run(), grip), speed, target, seconds)
+        };
+        Speeds { x, y: Moved::STILL }
+    }
+}
+
+impl From<&Floor> for Ground {
+    fn from(floor: &Floor) -> Ground {
+        Ground { support: floor.support, material: floor.material, solid: floor.solid }
+    }
+}
+
+/// The share of the acceleration, braking and turning that the ground lets through.
+fn gripped(rates: &RunRates, grip: f64) -> RunRates {
+    let scaled = |rate| match rate {
+        RunRate::Instant => RunRate::Instant,
+        RunRate::PerSecond(rate) => RunRate::PerSecond(rate * grip),
+    };
+    RunRates {
+        acceleration: scaled(rates.acceleration),
+        braking: scaled(rates.braking),
+        turning: scaled(rates.turning),
+        ..*rates
+    }
+}

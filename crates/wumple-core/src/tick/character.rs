@@ -1,0 +1,311 @@
+//! A character: what it is doing, and its tick, step by step.
+
+use alloc::sync::Arc;
+use alloc::vec::Vec;
+
+use glam::DVec2;
+
+use super::carry::{be_crushed_by_terrain, carry};
+use super::decide::{decide, note_refused_press, take_buttons};
+use super::scene::Scene;
+use super::sense::{note_end, note_zones, sense};
+use super::travel::{follow_ground, give_bump_back, may_be_inside, move_x, move_y, stay_out};
+use super::turn::Turn;
+use super::wall_memory::WallMemory;
+use super::{CharacterId, Contacts, Event, Listener, Nobody, StartError, State, TickReport, start};
+use crate::collide::{Cells, Dropping, Surroundings};
+use crate::input::{Buttons, Direction};
+use crate::nearby::Support;
+use crate::platforms::MoverId;
+use crate::space::Hitbox;
+use crate::space::float::round_half_up;
+use crate::states::{self, Ground, Mode, Speeds};
+use crate::terrain::{Features, Terrain, Zones};
+use crate::tuning::{LIMIT_SPEED, Tuning};
+
+/// One tick seldom has more events than this; room for them is made at the start.
+const ROOM_FOR_EVENTS: usize = 16;
+
+/// A character: its tuning, where it is and what it is doing.
+#[derive(Debug)]
+pub struct Character {
+    pub(super) id: CharacterId,
+    /// What it is to others, if it is a prop.
+    itself: Option<MoverId>,
+    /// Shared with its saved copies: it never changes.
+    pub(super) tuning: Arc<Tuning>,
+    pub(super) mode: Mode,
+    pub(super) held: Buttons,
+    /// The last single direction held.
+    pub(super) last_direction: Direction,
+    /// The tick of a press of jump that nothing has come of yet.
+    pub(super) pressed_at: Option<u64>,
+    pub(super) air_jumps_left: u32,
+    /// With whole pixels, what is left over of the ways so far, px.
+    pub(super) rest: DVec2,
+    /// The feet's height when the head last bumped, until the head has been elsewhere.
+    pub(super) bumped_at: Option<f64>,
+    pub(super) walls: WallMemory,
+    /// Jumped or thrown off a ladder: none is taken until up or down is pressed afresh.
+    pub(super) ladder_barred: bool,
+    pub(super) dropping: Dropping,
+    /// The tiles that the hitbox overlaps.
+    pub(super) cells: Cells,
+    pub(super) zones: Zones,
+    pub(super) ended: bool,
+    pub(super) report: TickReport,
+}
+
+impl Clone for Character {
+    fn clone(&self) -> Character {
+        let (tuning, dropping, report) = (self.tuning.clone(), self.dropping.clone(), self.report.clone());
+        Character { tuning, dropping, report, ..*self }
+    }
+
+    /// Keeps the room for events: saving and restoring tick after tick allocates nothing.
+    fn clone_from(&mut self, other: &Character) {
+        let mut events = core::mem::take(&mut self.report.events);
+        events.clone_from(&other.report.events);
+        let mut dropping = core::mem::take(&mut self.dropping);
+        dropping.clone_from(&other.dropping);
+        let (tuning, report) = (other.tuning.clone(), TickReport { events, ..other.report });
+        *self = Character { tuning, dropping, report, ..*other };
+    }
+}
+
+impl Character {
+    /// Tick 0: finds the support of a body put at a place, without events.
+    pub(super) fn start<T: Terrain>(
+        scene: Scene<'_, T>,
+        (id, itself): (CharacterId, Option<MoverId>),
+        tuning: Tuning,
+        feet: DVec2,
+        tick: u64,
+    ) -> Result<Character, StartError> {
+        start::check(&scene, &tuning, feet)?;
+        let mut character = Character {
+            id,
+            itself,
+            cells: Cells::of(scene.terrain.grid_lines(), tuning.body(), feet),
+            air_jumps_left: tuning.air_jumps(),
+            tuning: Arc::new(tuning),
+            mode: Mode::Ground(Ground::PLAIN),
+            held: Buttons::NONE,
+            last_direction: Direction::Right,
+            pressed_at: None,
+            rest: DVec2::ZERO,
+            bumped_at: None,
+            walls: WallMemory::default(),
+            ladder_barred: false,
+            dropping: Dropping::nothing(),
+            zones: Zones::NONE,
+            ended: false,
+            report: TickReport {
+                tick,
+                feet,
+                velocity: DVec2::ZERO,
+                state: State::Stand,
+                facing: Direction::Right,
+                support: Support::None,
+                contacts: Contacts::default(),
+                events: Vec::new(),
+            },
+        };
+        character.make_room();
+        character.find_support_at_start(scene);
+        Ok(character)
+    }
+
+    fn find_support_at_start<T: Terrain>(&mut self, scene: Scene<'_, T>) {
+        let terrain = scene.terrain;
+        let mut nobody = Nobody;
+        let mut turn = Turn::new(self, scene, &Buttons::NONE, &mut nobody);
+        turn.is_tick_0 = true;
+        turn.look(DVec2::ZERO);
+        follow_ground(&mut turn);
+        if may_be_inside(&turn) {
+            stay_out(&mut turn);
+        }
+        sense(&mut turn);
+        turn.write();
+        self.report.events.clear();
+        if let Some(air) = self.mode.air_mut() {
+            air.lost_ground_at = None;
+        }
+        self.air_jumps_left = self.tuning.air_jumps();
+        self.zones = self.zones_overlapped(terrain);
+        self.name_state();
+    }
+
+    /// Makes room for events, which a copy has not: so that ticks allocate nothing.
+    pub(super) fn make_room(&mut self) {
+        let events = &mut self.report.events;
+        events.reserve(ROOM_FOR_EVENTS.saturating_sub(events.len()));
+        self.dropping.make_room();
+    }
+
+    /// Whether it is a prop.
+    pub(super) fn is_prop(&self) -> bool {
+        self.itself.is_some()
+    }
+
+    /// How it moves.
+    pub fn tuning(&self) -> &Tuning {
+        &self.tuning
+    }
+
+    /// What the last tick did, or the start.
+    #[inline]
+    pub fn report(&self) -> &TickReport {
+        &self.report
+    }
+
+    pub(super) fn set_velocity(&mut self, velocity: DVec2) {
+        let held = |speed: f64| if speed.is_nan() { 0.0 } else { speed.clamp(-LIMIT_SPEED, LIMIT_SPEED) };
+        let down = if self.mode.is_ground() { 0.0 } else { held(velocity.y) };
+        self.report.velocity = DVec2::new(held(velocity.x), down);
+        self.name_state();
+    }
+
+    /// The hitbox, px, y down.
+    pub fn hitbox(&self) -> Hitbox {
+        self.tuning.body().hitbox_at(self.report.feet)
+    }
+
+    /// The height of the body's middle, px, y down.
+    pub(super) fn middle(&self, feet: f64) -> f64 {
+        feet - self.tuning.body().height * 0.5
+    }
+
+    /// Whether the hitbox would overlap a box.
+    pub(super) fn overlaps(&self, place: &Hitbox, feet: DVec2) -> bool {
+        let body = self.tuning.body();
+        let half = body.half_width();
+        feet.x > place.left - half
+            && feet.x < place.right + half
+            && feet.y > place.top
+            && feet.y < place.bottom + body.height
+    }
+
+    /// Whether it has died or is lost: it no longer moves.
+    pub fn has_ended(&self) -> bool {
+        self.ended
+    }
+
+    /// The platform or prop on which the body rides: that it stands on, or whose side it holds.
+    #[inline]
+    pub(super) fn ridden(&self) -> Option<MoverId> {
+        match &self.mode {
+            Mode::Ground(ground) => ground.support.mover(),
+            Mode::Hold(hold) => hold.wall.mover,
+            Mode::Air(_) | Mode::Ladder(_) => None,
+        }
+    }
+
+    /// The terrain, and what moves in it, as this character meets them.
+    #[inline]
+    pub(super) fn surroundings<'a, T: Terrain>(&'a self, scene: &'a Scene<'a, T>) -> Surroundings<'a, T> {
+        let around = scene.around(self.tuning.body(), self.tuning.ladder().is_some());
+        Surroundings { unmet: self.itself, dropping: &self.dropping, ..around }
+    }
+
+    /// As far around the body as it mostly comes in a tick: what moves there is looked for at once.
+    pub(super) fn reach(&self) -> Hitbox {
+        let body = &self.tuning.numbers().body;
+        let felt = body.wall_probe.max(body.corner_nudge).max(body.ledge_lift).max(body.step_height);
+        let speed = self.report.velocity.abs().max_element();
+        self.hitbox().grown(felt + 2.0 + 1.5 * speed * self.tuning.tick_seconds())
+    }
+
+    /// How far a body moves along an axis: as far as it should, or whole pixels, the rest being carried over.
+    #[inline(always)]
+    pub(super) fn in_pixels(&mut self, by: DVec2) -> DVec2 {
+        if !self.tuning.moves_whole_pixels() {
+            return by;
+        }
+        let due = self.rest + by;
+        let moved = DVec2::new(round_half_up(due.x), round_half_up(due.y));
+        self.rest = due - moved;
+        moved
+    }
+
+    /// One tick, step by step as numbered in `docs/model.md`. Returns what held the body up, or threw it up, if
+    /// that moves.
+    pub(super) fn tick<T: Terrain, L: Listener>(
+        &mut self,
+        scene: Scene<'_, T>,
+        buttons: &Buttons,
+        tick: u64,
+        listener: &mut L,
+    ) -> Option<MoverId> {
+        if self.ended {
+            self.report.events.clear();
+            return None;
+        }
+        let may_have_changed = scene.nearby.follow(scene.terrain.revision());
+        let may_be_crushed = may_have_changed || self.report.events.contains(&Event::CrushedByTerrain);
+        self.report.events.clear();
+        self.report.tick = tick;
+        self.report.contacts = Contacts::default();
+        let mut turn = Turn::new(self, scene, buttons, listener);
+        carry(&mut turn); // 1
+        if may_be_crushed {
+            be_crushed_by_terrain(&mut turn);
+        }
+        turn.carried.rides = turn.body.ridden();
+        if turn.carried.crushed {
+            wait_to_be_clear(&mut turn, buttons);
+        } else {
+            decide(&mut turn, buttons); // 2, 3
+            let speeds = find_speeds(&mut turn); // 4
+            turn.look(DVec2::new(speeds.x.by, speeds.y.by));
+            move_x(&mut turn, speeds.x.by); // 5
+            move_y(&mut turn, speeds.y.by); // 6
+            follow_ground(&mut turn); // 7
+            if may_be_inside(&turn) {
+                stay_out(&mut turn);
+            }
+        }
+        finish(&mut turn);
+        if L::LISTENS && !turn.carried.crushed {
+            note_refused_press(&mut turn);
+        }
+        turn.borne_by
+    }
+}
+
+/// Steps 8 to 10.
+#[inline(always)]
+fn finish<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
+    sense(turn); // 8
+    turn.write();
+    if turn.scene.terrain.features().has(Features::ZONE) {
+        note_zones(turn); // 9
+    }
+    note_end(turn);
+    turn.body.name_state(); // 10
+}
+
+/// What is left of a tick of a body that is crushed: steps 3 to 7 are left out.
+#[cold]
+fn wait_to_be_clear<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, buttons: &Buttons) {
+    take_buttons(turn, buttons);
+    if let Some(air) = turn.body.mode.air_mut() {
+        air.sliding = None;
+    }
+}
+
+/// Step 4. A speed that a wall took is given back first.
+#[inline(always)]
+fn find_speeds<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) -> Speeds {
+    if turn.body.mode.air().is_some_and(|air| air.bump.is_some()) {
+        give_bump_back(turn);
+    }
+    let (terrain, x) = (turn.scene.terrain, turn.feet.x);
+    let body = &mut *turn.body;
+    let centre = |on: &states::OnLadder| on.ladder.centre(terrain);
+    let speeds = states::speeds(&mut body.mode, &body.tuning, turn.velocity, turn.intent, (x, centre));
+    let held = |speed: f64| speed.clamp(-LIMIT_SPEED, LIMIT_SPEED);
+    turn.velocity = DVec2::new(held(speeds.x.speed), held(speeds.y.speed));
+    speeds
+}

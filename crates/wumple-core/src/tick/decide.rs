@@ -1,0 +1,418 @@
+//! Steps 2 and 3: what the player holds, and what is due because of it.
+
+use alloc::vec::Vec;
+
+use glam::DVec2;
+
+use super::act::act;
+use super::turn::Turn;
+use super::why::{Decision, Forgotten, HoldRefusal, JumpRefusal, LadderRefusal, LetGo, NoWallJump};
+use super::{Character, Listener, sense};
+use crate::collide::{Dropping, JOIN, Ladder, Surroundings, Wall};
+use crate::input::Buttons;
+use crate::platforms::MoverId;
+use crate::states::{Change, ClimbOver, Ground, Mode, Moment, WallHold, way_down_within, ways};
+use crate::terrain::{Features, Terrain};
+use crate::tuning::{Drop, HoldWhen, SlideWhen};
+
+/// What was pressed in a tick.
+#[derive(Clone, Copy, Default)]
+pub(super) struct Pressed {
+    pub(super) jump: bool,
+    up: bool,
+    pub(super) down: bool,
+    grab: bool,
+}
+
+/// Something due, with what it is about and why.
+#[derive(Debug)]
+pub(super) enum Action {
+    BeCarriedOff,
+    TakeLadder {
+        ladder: Ladder,
+        off_centre: f64,
+    },
+    TakeWall(Wall),
+    DropThrough(Vec<MoverId>),
+    JumpFromGround {
+        lost_ago: Option<u64>,
+    },
+    JumpOffLadder,
+    JumpOffWall {
+        wall: Wall,
+        lost_ago: Option<u64>,
+    },
+    JumpInAir,
+    LetGo(LetGo),
+    LoseGround,
+    Bounce(Ground),
+    FindGround(Ground),
+    /// What was held is no longer there, or a floor was come down upon.
+    LoseHold {
+        onto: Option<Ground>,
+    },
+}
+
+/// Steps 2 and 3.
+#[inline(always)]
+pub(super) fn decide<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, buttons: &Buttons) {
+    take_buttons(turn, buttons);
+    if turn.body.mode.air().is_some_and(|air| air.lock.is_some()) {
+        apply_steer_lock(turn);
+    }
+    release(turn);
+    let body = &*turn.body;
+    // Mostly nothing is asked for.
+    let asked = body.pressed_at.is_some()
+        || (body.held.jump && body.tuning.repeats_held())
+        || turn.pressed.down
+        || body.mode.climbs()
+        || (turn.intent.climbing != 0.0 && body.tuning.ladder().is_some())
+        || (body.walls.touched.any() && body.tuning.wall().hold.is_some());
+    if asked {
+        ask(turn);
+    }
+    slide(turn);
+}
+
+/// Step 2: takes over what is held. Up is jump as well where the tuning says so.
+#[inline(always)]
+pub(super) fn take_buttons<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, buttons: &Buttons) {
+    let (body, intent) = (&mut *turn.body, turn.intent);
+    let before = body.held;
+    body.held = *buttons;
+    if buttons.up && body.tuning.ladder().is_some_and(|ladder| ladder.up_is_jump) {
+        body.held.jump = true;
+    }
+    let pressed = Pressed {
+        jump: body.held.jump && !before.jump,
+        up: intent.up() && !before.is_up(),
+        down: intent.down() && !before.is_down(),
+        grab: buttons.grab && !before.grab,
+    };
+    if pressed.jump {
+        body.pressed_at = Some(body.report.tick);
+    }
+    if let Some(direction) = intent.direction() {
+        body.last_direction = direction;
+    }
+    if pressed.up || pressed.down {
+        body.ladder_barred = false;
+    }
+    if pressed.grab {
+        body.walls.barred = None;
+    }
+    turn.pressed = pressed;
+}
+
+/// Just after a jump off a wall the direction back to it counts as none.
+#[cold]
+fn apply_steer_lock<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
+    let tick = turn.tick();
+    let Some(air) = turn.body.mode.air_mut() else { return };
+    let Some(lock) = air.lock else { return };
+    if tick > lock.until {
+        air.lock = None;
+        return;
+    }
+    let back = lock.push.opposite();
+    if turn.intent.is_towards(back) {
+        turn.note(|| Decision::SteerLocked { until: lock.until });
+    }
+    turn.intent = turn.intent.without(back);
+}
+
+/// The button is up: that ends what holding it does for the jump under way, once.
+#[inline(always)]
+fn release<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
+    let body = &mut *turn.body;
+    let Mode::Air(air) = &mut body.mode else { return };
+    let held = body.held.jump;
+    if let Some(flight) = air.flight.as_mut().filter(|flight| flight.is_release_due(held)) {
+        let before = -turn.velocity.y;
+        turn.velocity.y = flight.release(&body.tuning, turn.feet.y, turn.velocity.y);
+        let after = -turn.velocity.y;
+        if before > 0.0 {
+            turn.note(|| Decision::Released { before, after });
+        }
+    }
+}
+
+/// Does the first thing that is due of what the player asks for.
+#[inline(never)]
+fn ask<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
+    forget_late_press(turn);
+    let up_climbs = turn.body.tuning.ladder().is_some_and(|ladder| ladder.up_is_jump);
+    if matches!(turn.body.mode, Mode::Ladder(_)) && up_climbs && turn.intent.up() {
+        // The press was meant for the ladder.
+        turn.body.pressed_at = None;
+    }
+    choose(turn, Moment::Decide);
+}
+
+/// Looks at the ways out of the mode that there are at this moment, and goes the first that is due.
+pub(super) fn choose<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, moment: Moment) {
+    for way in ways(turn.body.mode.kind(), moment) {
+        if let Some(action) = due(turn, way.change) {
+            act(turn, action);
+            debug_assert_eq!(turn.body.mode.kind(), way.to, "{way:?}");
+            return;
+        }
+    }
+}
+
+/// What a change is about, if it is due.
+fn due<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, change: Change) -> Option<Action> {
+    let can_jump = turn.body.tuning.jump().is_some();
+    match change {
+        Change::CarriedOff => Some(Action::BeCarriedOff),
+        Change::TookLadder => ladder_asked_for(turn),
+        Change::TookWall => hold_asked_for(turn),
+        Change::DroppedThrough => drop_asked_for(turn),
+        Change::JumpedFromGround => {
+            (is_jump_asked_for(turn) && can_jump).then_some(Action::JumpFromGround { lost_ago: None })
+        }
+        Change::JumpedInCoyoteTime => {
+            let lost_ago = turn.body.mode.air().and_then(|air| air.without_ground_for(turn.tick()));
+            let due = is_jump_asked_for(turn) && can_jump && is_in_coyote_time(turn);
+            due.then_some(Action::JumpFromGround { lost_ago })
+        }
+        Change::JumpedOffLadder => (is_jump_asked_for(turn) && can_jump).then_some(Action::JumpOffLadder),
+        Change::JumpedOffWall => {
+            let wall = is_jump_asked_for(turn).then(|| wall_to_jump_off(turn.body).ok()).flatten();
+            wall.map(|(wall, lost_ago)| Action::JumpOffWall { wall, lost_ago })
+        }
+        Change::JumpedInAir => is_air_jump_due(turn).then_some(Action::JumpInAir),
+        Change::LetGo => reason_to_let_go(turn).map(Action::LetGo),
+        Change::LostGround | Change::Bounced | Change::FoundGround | Change::CameToGround | Change::LostHold => {
+            sense::due(turn, change)
+        }
+    }
+}
+
+fn forget_late_press<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
+    let Some(pressed) = turn.body.pressed_at else { return };
+    if turn.tick() - pressed > turn.body.tuning.buffer_ticks() {
+        forget_press(turn, Forgotten::Late);
+    }
+}
+
+pub(super) fn forget_press<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, because: Forgotten) {
+    if let Some(pressed) = turn.body.pressed_at.take() {
+        let kept = turn.body.tuning.buffer_ticks() > 0 || because != Forgotten::Late;
+        if kept {
+            turn.note(|| Decision::PressForgotten { pressed, because });
+        }
+    }
+}
+
+fn is_jump_asked_for<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {
+    let body = &*turn.body;
+    body.pressed_at.is_some() || (body.mode.is_ground() && body.tuning.repeats_held() && body.held.jump)
+}
+
+fn is_in_coyote_time<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {
+    let ticks = turn.body.tuning.coyote_ticks();
+    let lost_ago = turn.body.mode.air().and_then(|air| air.without_ground_for(turn.tick()));
+    ticks > 0 && lost_ago.is_some_and(|lost_ago| lost_ago <= ticks)
+}
+
+fn is_air_jump_due<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {
+    turn.pressed.jump
+        && turn.body.air_jumps_left > 0
+        && turn.body.pressed_at.is_some()
+        && turn.body.tuning.jump().is_some()
+        && !waits_for_ground(turn)
+}
+
+/// The wall that a jump would be taken off, and how many ticks ago it was lost, if it was.
+fn wall_to_jump_off(body: &Character) -> Result<(Wall, Option<u64>), NoWallJump> {
+    let (rules, walls, tick) = (body.tuning.wall(), &body.walls, body.report.tick);
+    let Some(jump) = &rules.jump else { return Err(NoWallJump::NoWall) };
+    let lost = walls
+        .lost_last(body.last_direction)
+        .filter(|(_, lost)| rules.coyote_ticks > 0 && tick - lost <= rules.coyote_ticks);
+    let (wall, lost_ago) = match (&body.mode, walls.touched.chosen(body.last_direction), lost) {
+        (Mode::Hold(hold), ..) => (hold.wall, None),
+        (_, Some(touched), _) => (touched, None),
+        (_, None, Some((wall, lost))) => (wall, Some(tick - lost)),
+        (_, None, None) => return Err(NoWallJump::NoWall),
+    };
+    if !jump.same_wall && walls.jumped_off.is_some_and(|before| before.counts_as(&wall)) {
+        return Err(NoWallJump::SameWall);
+    }
+    Ok((wall, lost_ago))
+}
+
+/// Whether a press in the air had better wait: the body will land within the buffer time, straight down, as gravity is
+/// now.
+fn waits_for_ground<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {
+    let (tuning, feet) = (&turn.body.tuning, turn.feet);
+    let ticks = tuning.buffer_ticks();
+    if !tuning.waits_for_ground() || turn.velocity.y < 0.0 || ticks == 0 {
+        return false;
+    }
+    let flight = turn.body.mode.air().and_then(|air| air.flight);
+    let by = way_down_within(tuning, flight, turn.velocity.y, turn.intent.down(), ticks);
+    turn.around().first_floor(feet.x, feet.y, feet.y + by).is_some()
+}
+
+/// The ladder to be taken: up with one at the body, down with one below the feet.
+fn ladder_asked_for<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) -> Option<Action> {
+    let probe = turn.body.tuning.ladder()?.probe;
+    if turn.intent.climbing == 0.0 || !turn.scene.terrain.features().has(Features::LADDER) {
+        return None;
+    }
+    let Some((ladder, off_centre)) = ladder_to_take(turn, probe) else {
+        if L::LISTENS {
+            // Nearly within reach: worth a word.
+            let nearly = ladder_to_take(turn, probe + turn.scene.terrain.grid_lines().spacing());
+            if let Some((_, by)) = nearly {
+                turn.note(|| Decision::LadderRefused(LadderRefusal::OffCentre { by, probe }));
+            }
+        }
+        return None;
+    };
+    if turn.body.ladder_barred {
+        turn.note(|| Decision::LadderRefused(LadderRefusal::NotPressedAfresh));
+        return None;
+    }
+    if turn.intent.down() && turn.body.mode.is_ground() && !may_drop(turn) {
+        turn.note(|| Decision::LadderRefused(LadderRefusal::SolidBelow));
+        return None;
+    }
+    Some(Action::TakeLadder { ladder, off_centre })
+}
+
+/// The ladder that up or down would take, and how far its middle is.
+fn ladder_to_take<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, probe: f64) -> Option<(Ladder, f64)> {
+    let (around, feet) = (turn.around(), turn.feet);
+    let ladder = if turn.intent.up() { around.ladder_at_body(feet, probe) } else { around.ladder_below(feet, probe) };
+    ladder.map(|ladder| (ladder, (feet.x - around.centre(ladder)).abs()))
+}
+
+/// The wall to be held on to.
+fn hold_asked_for<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) -> Option<Action> {
+    let body = &*turn.body;
+    let (hold, on_ground) = (body.tuning.wall().hold?, body.mode.is_ground());
+    let wall = body.walls.touched.chosen(body.last_direction)?;
+    let asked = match hold.when {
+        HoldWhen::Touched => !on_ground,
+        HoldWhen::GrabHeld => body.held.grab,
+    };
+    if !asked {
+        return None;
+    }
+    let refusal = if on_ground && !hold.from_ground {
+        HoldRefusal::OnGround
+    } else if hold.when == HoldWhen::Touched && turn.velocity.y < 0.0 {
+        HoldRefusal::Rising
+    } else if turn.intent.is_towards(wall.side.opposite()) {
+        HoldRefusal::AwayHeld
+    } else if body.walls.barred.is_some_and(|barred| barred.is(&wall)) {
+        HoldRefusal::NotPressedAfresh
+    } else if !turn.around().wall_spans(wall, body.middle(turn.feet.y)) {
+        HoldRefusal::BesideMiddle
+    } else {
+        return Some(Action::TakeWall(wall));
+    };
+    turn.note(|| Decision::HoldRefused(refusal));
+    None
+}
+
+/// Why a wall that is held is let go in this tick.
+fn reason_to_let_go<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> Option<LetGo> {
+    let Mode::Hold(WallHold { wall, over }) = turn.body.mode else { return None };
+    let rule = turn.body.tuning.wall().hold?;
+    if turn.intent.is_towards(wall.side.opposite()) {
+        Some(LetGo::AwayHeld)
+    } else if rule.when == HoldWhen::GrabHeld && !turn.body.held.grab && over == ClimbOver::None {
+        Some(LetGo::GrabReleased)
+    } else {
+        None
+    }
+}
+
+fn drop_asked_for<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) -> Option<Action> {
+    let asked = match turn.body.tuning.drop_rule() {
+        Drop::Down => turn.pressed.down,
+        Drop::DownAndJump => turn.pressed.jump && turn.intent.down(),
+        Drop::Off => false,
+    };
+    if !asked {
+        return None;
+    }
+    if !may_drop(turn) {
+        turn.note(|| Decision::DropRefused);
+        return None;
+    }
+    Some(Action::DropThrough(movers_to_drop_through(turn)))
+}
+
+/// Whether nothing solid supports, nor would be met once what supports no longer holds: what a drawn ramp leads up to
+/// is solid again below it.
+fn may_drop<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {
+    let Mode::Ground(ground) = &turn.body.mode else { return false };
+    let free = || {
+        let below = DVec2::new(turn.feet.x, turn.feet.y + 2.0 * JOIN);
+        let dropping = &Dropping::through_terrain(turn.feet);
+        Surroundings { dropping, ..turn.around() }.fits(below)
+    };
+    !ground.solid && (!turn.scene.terrain.features().has(Features::DRAWN_RAMP) || free())
+}
+
+/// The platforms and props right under the feet, in the room that there is for them.
+pub(super) fn movers_to_drop_through<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) -> Vec<MoverId> {
+    let mut movers = turn.body.dropping.take_movers();
+    let feet = turn.feet;
+    turn.around().floors(feet.x, feet.y, feet.y, |floor| movers.extend(floor.support.mover()));
+    movers
+}
+
+/// Whether the body slides down along a wall in this tick.
+#[inline(always)]
+fn slide<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
+    let body = &mut *turn.body;
+    let Mode::Air(air) = &mut body.mode else { return };
+    let before = air.sliding.take();
+    if !body.walls.touched.any() {
+        return;
+    }
+    let Some(slide) = body.tuning.wall().slide else { return };
+    let goes_on = before.is_some() && turn.velocity.y == 0.0;
+    let Some(wall) = body.walls.touched.chosen(body.last_direction) else { return };
+    if turn.velocity.y <= 0.0 && !goes_on {
+        return;
+    }
+    if slide.when == SlideWhen::Touched || turn.intent.is_towards(wall.side) {
+        air.sliding = Some(wall.side);
+        if before.is_none() {
+            let (side, before, top_speed) = (wall.side, turn.velocity.y, slide.top_speed);
+            turn.note(|| Decision::Slides { side, before, top_speed });
+        }
+    } else if before.is_some() {
+        turn.note(|| Decision::SlideRefused(wall.side));
+    }
+}
+
+/// A press of this very tick that nothing came of: why, and until when it is kept.
+#[cold]
+pub(super) fn note_refused_press<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
+    let body = &*turn.body;
+    let (tick, tuning) = (body.report.tick, &body.tuning);
+    if !turn.pressed.jump || body.pressed_at != Some(tick) {
+        return;
+    }
+    let buffer = tuning.buffer_ticks();
+    let lost_ago = body.mode.air().and_then(|air| air.without_ground_for(tick));
+    let refusal = JumpRefusal {
+        no_jump: tuning.jump().is_none(),
+        holding: matches!(body.mode, Mode::Hold(_)),
+        in_air_for: lost_ago.map(|lost_ago| (lost_ago, tuning.coyote_ticks())),
+        wall: tuning.wall().jump.and_then(|_| wall_to_jump_off(body).err()),
+        air_jumps_spent: tuning.air_jumps() > 0 && body.air_jumps_left == 0,
+        waits_for_ground: tuning.air_jumps() > 0 && body.air_jumps_left > 0,
+        kept_until: (buffer > 0).then_some(tick + buffer),
+    };
+    turn.note(|| Decision::JumpRefused(refusal));
+}

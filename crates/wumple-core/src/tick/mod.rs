@@ -1,0 +1,28 @@
+//! The world, and the tick that moves everything in it on, step by step.
+
+mod act;
+mod carry;
+mod character;
+mod decide;
+mod event;
+mod invariants;
+mod report;
+mod scene;
+mod sense;
+mod start;
+mod travel;
+mod turn;
+mod wall_memory;
+mod why;
+mod world;
+
+pub use character::Character;
+pub use event::{Event, JumpedFrom};
+pub use invariants::Violation;
+pub use report::{Contacts, State, TickReport};
+pub use start::StartError;
+pub use why::{Decision, Forgotten, HoldRefusal, JumpRefusal, LadderRefusal, LetGo, Listener, NoWallJump, Nobody};
+pub use world::{CharacterId, LIMIT_PLACE, Prop, PropId, Saved, World};
+
+#[cfg(test)]
+mod tests;

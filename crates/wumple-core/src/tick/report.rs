@@ -1,0 +1,105 @@
+use alloc::vec::Vec;
+use core::fmt;
+
+use glam::DVec2;
+
+use super::Event;
+use crate::input::Direction;
+use crate::nearby::Support;
+
+/// What a character is doing, by the name that traces use.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
+pub enum State {
+    /// Supported, with no speed of its own.
+    Stand,
+    /// Supported, with a speed of its own.
+    Run,
+    /// In the air, going up.
+    Rise,
+    /// In the air, not going up.
+    Fall,
+    /// In the air, sliding down along a wall.
+    WallSlide,
+    /// Holding on to a wall.
+    WallHold,
+    /// On a ladder.
+    Ladder,
+}
+
+impl State {
+    /// All of them.
+    pub const ALL: [State; 7] =
+        [State::Stand, State::Run, State::Rise, State::Fall, State::WallSlide, State::WallHold, State::Ladder];
+
+    /// The word used in traces.
+    pub fn name(self) -> &'static str {
+        match self {
+            State::Stand => "stand",
+            State::Run => "run",
+            State::Rise => "rise",
+            State::Fall => "fall",
+            State::WallSlide => "wall-slide",
+            State::WallHold => "wall-hold",
+            State::Ladder => "ladder",
+        }
+    }
+}
+
+impl fmt::Display for State {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.write_str(self.name())
+    }
+}
+
+/// On which sides something touches a character. Displayed as in a trace: `left below`.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub struct Contacts {
+    /// A wall within the wall probe.
+    pub left: bool,
+    /// A wall within the wall probe.
+    pub right: bool,
+    /// A ceiling that the head bumped in this tick.
+    pub above: bool,
+    /// A surface that holds it up.
+    pub below: bool,
+}
+
+impl fmt::Display for Contacts {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let mut space = "";
+        for (touched, word) in
+            [(self.left, "left"), (self.right, "right"), (self.above, "above"), (self.below, "below")]
+        {
+            if touched {
+                write!(f, "{space}{word}")?;
+                space = " ";
+            }
+        }
+        Ok(())
+    }
+}
+
+/// What a tick did with one character.
+#[derive(Clone, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub struct TickReport {
+    /// The tick, from 1; 0 is the start.
+    pub tick: u64,
+    /// Where the feet are, px, y down.
+    pub feet: DVec2,
+    /// The character's own speed, px/s, y down.
+    pub velocity: DVec2,
+    /// What it is doing.
+    pub state: State,
+    /// The last single direction held, right at the start; away from a wall while sliding, along the push
+    /// just after a jump off one.
+    pub facing: Direction,
+    /// What holds it up.
+    pub support: Support,
+    /// Where it is touched.
+    pub contacts: Contacts,
+    /// What happened, in the order of the steps of a tick.
+    pub events: Vec<Event>,
+}

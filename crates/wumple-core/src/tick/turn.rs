@@ -1,0 +1,184 @@
+//! One body's tick under way.
+
+use glam::DVec2;
+
+use super::decide::Pressed;
+use super::scene::Scene;
+use super::sense::Senses;
+use super::{Character, Decision, Event, Listener};
+use crate::collide::{Cells, Surroundings};
+use crate::input::{Buttons, Intent};
+use crate::platforms::MoverId;
+use crate::space::Hitbox;
+use crate::states::ModeKind;
+use crate::terrain::Terrain;
+
+/// A body's tick: what it acts on, where the body is by now, and what the steps so far hand on to those that follow.
+/// The report is written when the tick is over.
+pub(super) struct Turn<'a, T, L> {
+    pub(super) body: &'a mut Character,
+    pub(super) scene: Scene<'a, T>,
+    pub(super) listener: &'a mut L,
+    pub(super) feet: DVec2,
+    pub(super) velocity: DVec2,
+    pub(super) cells: Cells,
+    pub(super) intent: Intent,
+    pub(super) pressed: Pressed,
+    pub(super) start: Start,
+    pub(super) carried: Carried,
+    pub(super) travelled: Travelled,
+    /// Nothing but plain solid tiles is where the body can come to in this tick.
+    pub(super) plain: bool,
+    /// Jumped, dropped, bounced, or took something: the ground is not followed, nor its loss told.
+    pub(super) left_ground: bool,
+    /// What step 8 found.
+    pub(super) senses: Senses,
+    /// What held it up or threw it up.
+    pub(super) borne_by: Option<MoverId>,
+    /// Tick 0: nothing is thrown up yet, since that could not be told.
+    pub(super) is_tick_0: bool,
+}
+
+/// Where a tick began.
+#[derive(Clone, Copy)]
+pub(super) struct Start {
+    pub(super) feet: DVec2,
+    pub(super) velocity: DVec2,
+    pub(super) mode: ModeKind,
+}
+
+/// What came of being carried and pushed, in step 1.
+#[derive(Clone, Copy)]
+pub(super) struct Carried {
+    /// Where the tick began, moved along by what carried and pushed the body.
+    pub(super) from: DVec2,
+    /// What it rides on once the platforms are where they go in this tick.
+    pub(super) rides: Option<MoverId>,
+    /// A platform that comes up beneath a rise and is no faster.
+    pub(super) outruns: Option<MoverId>,
+    pub(super) pushed: bool,
+    /// Pushed up or down.
+    pub(super) pushed_upright: bool,
+    /// Terrain refused a push: steps 3 to 7 are left out.
+    pub(super) crushed: bool,
+    /// Carried to where nothing supports it.
+    pub(super) off: bool,
+}
+
+/// What was met on the way, in steps 5 to 7.
+#[derive(Clone, Copy, Default)]
+pub(super) struct Travelled {
+    /// The height of the slopes that feet in the air came over, where they are below them.
+    pub(super) surface: Option<f64>,
+    /// The height of a ledge that it was lifted onto.
+    pub(super) lifted_to: Option<f64>,
+    /// A platform that came up faster than the body rose.
+    pub(super) caught: Option<MoverId>,
+    /// A landing was told, or what stands in its place.
+    pub(super) landed: bool,
+    /// A climb came down upon a floor, or was stopped where it should go on over a wall's top.
+    pub(super) stopped: Option<Stopped>,
+}
+
+#[derive(Clone, Copy, PartialEq, Eq)]
+pub(super) enum Stopped {
+    AtFloor,
+    OnTheWayOver,
+}
+
+impl<'a, T: Terrain, L: Listener> Turn<'a, T, L> {
+    #[inline(always)]
+    pub(super) fn new(
+        body: &'a mut Character,
+        scene: Scene<'a, T>,
+        buttons: &Buttons,
+        listener: &'a mut L,
+    ) -> Turn<'a, T, L> {
+        let (feet, velocity) = (body.report.feet, body.report.velocity);
+        Turn {
+            feet,
+            velocity,
+            cells: body.cells,
+            intent: Intent::of(buttons),
+            pressed: Pressed::default(),
+            start: Start { feet, velocity, mode: body.mode.kind() },
+            carried: Carried {
+                from: feet,
+                rides: None,
+                outruns: None,
+                pushed: false,
+                pushed_upright: false,
+                crushed: false,
+                off: false,
+            },
+            travelled: Travelled::default(),
+            plain: false,
+            left_ground: false,
+            senses: Senses::default(),
+            borne_by: None,
+            is_tick_0: false,
+            body,
+            scene,
+            listener,
+        }
+    }
+
+    /// What the body meets around it now.
+    #[inline]
+    pub(super) fn around(&self) -> Surroundings<'_, T> {
+        self.body.surroundings(&self.scene)
+    }
+
+    /// The number of this tick.
+    #[inline]
+    pub(super) fn tick(&self) -> u64 {
+        self.body.report.tick
+    }
+
+    /// Sees to it that all is known that a tick can meet which moves the body by so much, unless it is carried, lifted
+    /// or set down further than that.
+    #[inline(always)]
+    pub(super) fn look(&mut self, by: DVec2) {
+        let numbers = self.body.tuning.numbers();
+        let beside = numbers.body.wall_probe.max(numbers.body.corner_nudge) + by.x.abs() + 1.0;
+        // A tile's ramp rises no more than it is long.
+        let above = numbers.body.ledge_lift.max(numbers.body.step_height) + by.x.abs() + by.y.abs() + 1.0;
+        let below = above.max(numbers.run.ramp_follow + by.x.abs());
+        let hitbox = self.body.tuning.body().hitbox_at(self.feet);
+        let area = Hitbox {
+            left: hitbox.left - beside,
+            right: hitbox.right + beside,
+            top: hitbox.top - above,
+            bottom: hitbox.bottom + below,
+        };
+        self.scene.nearby.look(self.scene.terrain, &area);
+        self.plain = self.scene.nearby.is_plain_in(&area) && self.scene.movers.are_none_in(&area);
+    }
+
+    /// The tiles of the hitbox anew, after the feet were set somewhere.
+    pub(super) fn find_cells(&mut self) {
+        self.cells = Cells::of(self.scene.terrain.grid_lines(), self.body.tuning.body(), self.feet);
+    }
+
+    /// Where the body is at the end, for the report.
+    #[inline(always)]
+    pub(super) fn write(&mut self) {
+        let body = &mut *self.body;
+        if body.bumped_at.is_some_and(|place| place != self.feet.y) {
+            body.bumped_at = None;
+        }
+        (body.report.feet, body.report.velocity, body.cells) = (self.feet, self.velocity, self.cells);
+    }
+
+    #[inline(always)]
+    pub(super) fn note(&mut self, decision: impl FnOnce() -> Decision) {
+        if L::LISTENS {
+            self.listener.decided(self.body.id, self.body.report.tick, &decision());
+        }
+    }
+
+    #[cold]
+    pub(super) fn tell(&mut self, event: Event) {
+        self.body.report.events.push(event);
+    }
+}

@@ -1,0 +1,420 @@
+//! What a tick decided, and what it refused, with the reason: told to whoever listens.
+
+use core::fmt;
+
+use super::event::at_most_three_decimals;
+use super::{CharacterId, JumpedFrom};
+use crate::input::Direction;
+
+/// Hears of every decision as it is taken. All methods do nothing unless written.
+///
+/// [`World::tick`](super::World::tick) has no listener, and works nothing out for one.
+pub trait Listener {
+    /// Whether anyone listens. Where it is false, no reason is worked out.
+    const LISTENS: bool = true;
+
+    /// A character decided something in this tick.
+    fn decided(&mut self, character: CharacterId, tick: u64, decision: &Decision) {
+        let _ = (character, tick, decision);
+    }
+}
+
+/// Nobody listens.
+#[derive(Clone, Copy, Debug, Default)]
+pub struct Nobody;
+
+impl Listener for Nobody {
+    const LISTENS: bool = false;
+}
+
+/// Something decided, or refused, with the reason. Displayed as a line of a log.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
+pub enum Decision {
+    /// A jump began.
+    Jumped {
+        /// What it was taken off.
+        from: JumpedFrom,
+        /// The tick in which its button was pressed; `None` for one held down that repeats.
+        pressed: Option<u64>,
+        /// How many ticks ago the ground or the wall was lost, if coyote time admitted it.
+        lost_ago: Option<u64>,
+    },
+    /// A press of jump found no jump.
+    JumpRefused(JumpRefusal),
+    /// A press of jump that was kept is forgotten.
+    PressForgotten {
+        /// The tick in which it was pressed.
+        pressed: u64,
+        /// Why.
+        because: Forgotten,
+    },
+    /// The jump button was let go during a rise.
+    Released {
+        /// The upward speed before, px/s.
+        before: f64,
+        /// The upward speed after, px/s.
+        after: f64,
+    },
+    /// A ladder was taken.
+    TookLadder {
+        /// How far the feet were from its middle, px.
+        off_centre: f64,
+    },
+    /// Up or down was held at a ladder that was not taken.
+    LadderRefused(LadderRefusal),
+    /// A wall's hold was taken.
+    TookWall(Direction),
+    /// A wall was there to hold on to, but was not taken.
+    HoldRefused(HoldRefusal),
+    /// A ladder or a wall was let go.
+    LetGo(LetGo),
+    /// A slide down a wall began.
+    Slides {
+        /// On which side the wall is.
+        side: Direction,
+        /// The downward speed before, px/s.
+        before: f64,
+        /// No slide is faster, px/s.
+        top_speed: f64,
+    },
+    /// A wall is touched while falling, but not slid down along: it is not pushed.
+    SlideRefused(Direction),
+    /// A one-way top was dropped through.
+    Dropped,
+    /// A drop was asked for, but something solid supports too.
+    DropRefused,
+    /// A step was walked up.
+    SteppedUp {
+        /// How high it is, px.
+        by: f64,
+    },
+    /// A step was too high to be walked up, or there is no room on it.
+    StepRefused {
+        /// How high it is, px.
+        by: f64,
+        /// How high it may be, px.
+        most: f64,
+    },
+    /// A fall beside a ledge was lifted onto it.
+    Lifted {
+        /// How far, px.
+        by: f64,
+    },
+    /// A fall beside a ledge was too low to be lifted onto it, or there is no room on it.
+    LiftRefused {
+        /// How far below its top the feet are, px.
+        by: f64,
+        /// How far they may be, px.
+        most: f64,
+    },
+    /// A rise was moved sideways, past a corner.
+    Nudged {
+        /// How far, px, positive to the right.
+        by: f64,
+    },
+    /// A rise was stopped; no way past a corner is short enough, or the shortest is not free.
+    NudgeRefused {
+        /// The longest way allowed, px.
+        most: f64,
+    },
+    /// The body was set down to follow the ground.
+    SetDown {
+        /// How far, px.
+        by: f64,
+    },
+    /// The ground went down too far to be followed.
+    SetDownRefused {
+        /// How far it is down to the next top, px.
+        by: f64,
+    },
+    /// A wall took a speed that is remembered.
+    BumpRemembered {
+        /// The speed, px/s.
+        speed: f64,
+        /// For how many ticks.
+        ticks: u64,
+    },
+    /// A remembered speed was given back.
+    BumpGivenBack {
+        /// The speed, px/s.
+        speed: f64,
+    },
+    /// A platform came up faster than the body rose.
+    Caught {
+        /// The upward speed that it ended, px/s.
+        rise: f64,
+    },
+    /// The speed of the platform that was left is added to the body's own.
+    TookAlong {
+        /// Along x, px/s, positive to the right.
+        right: f64,
+        /// Upward, px/s.
+        up: f64,
+    },
+    /// Terrain refuses a platform's push: nothing is decided until the body is clear of it.
+    Crushed,
+    /// The terrain became solid where the body is: nothing is decided until the body is clear of it.
+    CrushedByTerrain,
+    /// What is stood on begins to crumble.
+    Crumbles,
+    /// The way back to the wall just jumped off is held, and counts as none.
+    SteerLocked {
+        /// The last tick in which it does.
+        until: u64,
+    },
+}
+
+/// Why a press of jump found no jump. What is said is all that stood in the way.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub struct JumpRefusal {
+    /// The tuning has no jump at all.
+    pub no_jump: bool,
+    /// The body holds on to a wall, and there is no jump off it.
+    pub holding: bool,
+    /// For how many ticks the body has been without ground that it walked off, and the coyote time in
+    /// ticks. `None` if it left the ground otherwise.
+    pub in_air_for: Option<(u64, u64)>,
+    /// Whether walls can be jumped off, and why this cannot.
+    pub wall: Option<NoWallJump>,
+    /// Whether there are air jumps in the tuning, but none is left.
+    pub air_jumps_spent: bool,
+    /// An air jump is left, but the ground is near.
+    pub waits_for_ground: bool,
+    /// The last tick in which the press can still be used; `None` if it is not kept.
+    pub kept_until: Option<u64>,
+}
+
+/// Why there was no jump off a wall.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum NoWallJump {
+    /// None is within the probe, nor was within the coyote time.
+    NoWall,
+    /// It is the one jumped off last.
+    SameWall,
+}
+
+/// Why a press of jump is no longer kept.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Forgotten {
+    /// The buffer time is over.
+    Late,
+    /// A ladder was taken.
+    TookLadder,
+    /// A wall's hold was taken.
+    TookWall,
+    /// A one-way top was dropped through.
+    Dropped,
+}
+
+/// Why a ladder was not taken though up or down is held.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub enum LadderRefusal {
+    /// Its middle is further away than the probe.
+    OffCentre {
+        /// How far, px.
+        by: f64,
+        /// The probe, px.
+        probe: f64,
+    },
+    /// It was jumped off, and neither up nor down has been pressed afresh.
+    NotPressedAfresh,
+    /// Down is held, but something solid supports.
+    SolidBelow,
+}
+
+/// Why a wall was not held on to.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum HoldRefusal {
+    /// The direction away from it is held.
+    AwayHeld,
+    /// The body rises.
+    Rising,
+    /// It stands, and holds are not taken from the ground.
+    OnGround,
+    /// It was let go, and has neither been out of the probe since nor grab pressed afresh.
+    NotPressedAfresh,
+    /// The wall does not go past the body's middle.
+    BesideMiddle,
+}
+
+/// Why a ladder or a wall was let go.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum LetGo {
+    /// The direction away from the wall is held.
+    AwayHeld,
+    /// Grab is no longer held.
+    GrabReleased,
+    /// It ended, or is no longer beside the body.
+    Ended,
+    /// The feet came to a floor.
+    Floor,
+}
+
+impl fmt::Display for Decision {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let px = at_most_three_decimals;
+        match self {
+            Decision::Jumped { from, pressed, lost_ago } => write_jump(f, *from, *pressed, *lost_ago),
+            Decision::JumpRefused(refusal) => refusal.fmt(f),
+            Decision::PressForgotten { pressed, because } => {
+                write!(f, "jump pressed in tick {pressed}: forgotten, ")?;
+                f.write_str(match because {
+                    Forgotten::Late => "the buffer time is over",
+                    Forgotten::TookLadder => "a ladder was taken",
+                    Forgotten::TookWall => "a wall's hold was taken",
+                    Forgotten::Dropped => "dropped through instead",
+                })
+            }
+            Decision::Released { before, after } if before == after => write!(f, "jump let go: nothing is changed"),
+            Decision::Released { before, after } => {
+                write!(f, "jump let go: upward speed {} becomes {} px/s", px(*before), px(*after))
+            }
+            Decision::TookLadder { off_centre } => write!(f, "ladder taken, {} px from its middle", px(*off_centre)),
+            Decision::LadderRefused(refusal) => match refusal {
+                LadderRefusal::OffCentre { by, probe } => {
+                    write!(f, "ladder refused: its middle is {} px away, ladder.probe is {} px", px(*by), px(*probe))
+                }
+                LadderRefusal::NotPressedAfresh => {
+                    f.write_str("ladder refused: jumped off it, and neither up nor down pressed afresh")
+                }
+                LadderRefusal::SolidBelow => f.write_str("ladder refused: something solid supports"),
+            },
+            Decision::TookWall(side) => write!(f, "wall held on the {}", side.name()),
+            Decision::HoldRefused(refusal) => f.write_str(match refusal {
+                HoldRefusal::AwayHeld => "hold refused: the direction away is held",
+                HoldRefusal::Rising => "hold refused: still rising",
+                HoldRefusal::OnGround => "hold refused: standing, and wall.hold.from_ground is false",
+                HoldRefusal::NotPressedAfresh => "hold refused: let go before, and grab not pressed afresh",
+                HoldRefusal::BesideMiddle => "hold refused: the wall does not go past the body's middle",
+            }),
+            Decision::LetGo(why) => f.write_str(match why {
+                LetGo::AwayHeld => "let go: the direction away is held",
+                LetGo::GrabReleased => "let go: grab is no longer held",
+                LetGo::Ended => "let go: nothing to hold on to any more",
+                LetGo::Floor => "let go: the feet came to a floor",
+            }),
+            Decision::Slides { side, before, top_speed } if before > top_speed => {
+                let (before, top) = (px(*before), px(*top_speed));
+                write!(f, "slides down the {} wall: fall cut from {before} to {top} px/s", side.name())
+            }
+            Decision::Slides { side, top_speed, .. } => {
+                write!(f, "slides down the {} wall, no faster than {} px/s", side.name(), px(*top_speed))
+            }
+            Decision::SlideRefused(side) => write!(f, "no slide: the {} wall is touched, not pushed", side.name()),
+            Decision::Dropped => f.write_str("dropped through"),
+            Decision::DropRefused => f.write_str("drop refused: something solid supports too"),
+            Decision::SteppedUp { by } => write!(f, "walked up a step of {} px", px(*by)),
+            Decision::StepRefused { by, most } => {
+                write!(f, "step of {} px refused: body.step_height is {} px, or no room on it", px(*by), px(*most))
+            }
+            Decision::Lifted { by } => write!(f, "lifted {} px onto the ledge", px(*by)),
+            Decision::LiftRefused { by, most } => {
+                write!(
+                    f,
+                    "lift refused: {} px below the ledge, body.ledge_lift is {} px, or no room",
+                    px(*by),
+                    px(*most)
+                )
+            }
+            Decision::Nudged { by } => write!(f, "nudged {} px past a corner", px(*by)),
+            Decision::NudgeRefused { most } => {
+                write!(f, "head stopped: no free way past it within body.corner_nudge, {} px", px(*most))
+            }
+            Decision::SetDown { by } => write!(f, "set down {} px, following the ground", px(*by)),
+            Decision::SetDownRefused { by } => write!(f, "not set down: the next top is {} px below", px(*by)),
+            Decision::BumpRemembered { speed, ticks } => {
+                write!(f, "the wall took {} px/s: remembered for {}", px(speed.abs()), Ticks(*ticks))
+            }
+            Decision::BumpGivenBack { speed } => write!(f, "past the wall: {} px/s given back", px(speed.abs())),
+            Decision::Caught { rise } => write!(f, "caught by a faster platform: a rise of {} px/s ends", px(*rise)),
+            Decision::TookAlong { right, up } if *up == 0.0 => {
+                write!(f, "left a platform: its {} px/s sideways taken along", px(*right))
+            }
+            Decision::TookAlong { right, up } => {
+                write!(f, "left a platform: its {} px/s sideways and {} px/s upward taken along", px(*right), px(*up))
+            }
+            Decision::CrushedByTerrain => {
+                f.write_str("crushed: the terrain became solid here, nothing is done until clear")
+            }
+            Decision::Crushed => f.write_str("crushed: terrain refuses the push, nothing is done until clear"),
+            Decision::Crumbles => f.write_str("what is stood on begins to crumble"),
+            Decision::SteerLocked { until } => {
+                write!(f, "the way back to the wall counts as none until tick {until}")
+            }
+        }
+    }
+}
+
+fn write_jump(
+    f: &mut fmt::Formatter<'_>,
+    from: JumpedFrom,
+    pressed: Option<u64>,
+    lost_ago: Option<u64>,
+) -> fmt::Result {
+    match pressed {
+        Some(pressed) => write!(f, "jump pressed in tick {pressed}: used, ")?,
+        None => f.write_str("jump held: used again, ")?,
+    }
+    match (from, lost_ago) {
+        (JumpedFrom::Ground, None) => f.write_str("from the ground"),
+        (JumpedFrom::Ground, Some(ago)) => write!(f, "from the ground lost {} ago", Ticks(ago)),
+        (JumpedFrom::Wall, None) => f.write_str("off the wall"),
+        (JumpedFrom::Wall, Some(ago)) => write!(f, "off the wall lost {} ago", Ticks(ago)),
+        (JumpedFrom::Ladder, _) => f.write_str("off the ladder"),
+        (JumpedFrom::Air, _) => f.write_str("in the air"),
+    }
+}
+
+impl fmt::Display for JumpRefusal {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.write_str("jump refused: ")?;
+        let mut reasons = 0;
+        let mut separate = |f: &mut fmt::Formatter<'_>| {
+            reasons += 1;
+            f.write_str(if reasons > 1 { "; " } else { "" })
+        };
+        if self.no_jump {
+            separate(f)?;
+            f.write_str("the tuning has no [jump]")?;
+        }
+        if let Some((ticks, coyote)) = self.in_air_for {
+            separate(f)?;
+            write!(f, "in the air for {}, coyote time is {coyote}", Ticks(ticks))?;
+        } else if self.holding {
+            separate(f)?;
+            f.write_str("holding on to a wall that cannot be jumped off")?;
+        } else if !self.no_jump {
+            separate(f)?;
+            f.write_str("in the air")?;
+        }
+        if let Some(wall) = self.wall {
+            separate(f)?;
+            f.write_str(match wall {
+                NoWallJump::NoWall => "no wall touched",
+                NoWallJump::SameWall => "the same wall as before",
+            })?;
+        }
+        if self.air_jumps_spent {
+            separate(f)?;
+            f.write_str("no air jump left")?;
+        }
+        if self.waits_for_ground {
+            separate(f)?;
+            f.write_str("the ground is near, an air jump is saved")?;
+        }
+        match self.kept_until {
+            Some(tick) => write!(f, "; kept until tick {tick}"),
+            None => f.write_str("; not kept"),
+        }
+    }
+}
+
+/// A number of ticks with its word.
+struct Ticks(u64);
+
+impl fmt::Display for Ticks {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(f, "{} {}", self.0, if self.0 == 1 { "tick" } else { "ticks" })
+    }
+}
