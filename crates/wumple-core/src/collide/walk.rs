@@ -43,12 +43,23 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
         if to == feet.x {
             return Walk { feet, blocked: false, face_top: None };
         }
+        if self.nearby.has_no_slopes(self.terrain, &self.area_between(feet, DVec2::new(to, feet.y), JOIN)) {
+            return self.walk_level(feet, to);
+        }
         let walk = match self.walk_once(feet, to, footing) {
             Ok(walk) => walk,
             // A drawn ramp that cannot lift the feet lets them through.
             Err((ramp, stopped)) => self.walk_through(ramp, stopped, feet, to, footing),
         };
         Walk { feet: self.on_sill(walk.feet), ..walk }
+    }
+
+    /// The same where there is no slope.
+    fn walk_level(&self, feet: DVec2, to: f64) -> Walk {
+        match self.first_face(feet, to) {
+            Some(face) => Walk { feet: DVec2::new(face.x, feet.y), blocked: true, face_top: Some(face.top) },
+            None => Walk { feet: DVec2::new(to, feet.y), blocked: false, face_top: None },
+        }
     }
 
     /// The same through a drawn ramp that stops it. Below one, what it leads up to is solid again: who would come to

@@ -2,9 +2,9 @@
 
 use glam::DVec2;
 
-use super::{Heading, Surroundings};
+use super::{Heading, Obstacle, Surroundings};
 use crate::input::Direction;
-use crate::nearby::PieceId;
+use crate::nearby::{PieceId, Solid};
 use crate::platforms::MoverId;
 use crate::space::Hitbox;
 use crate::terrain::Terrain;
@@ -66,38 +66,51 @@ impl Walls {
 impl<T: Terrain + ?Sized> Surroundings<'_, T> {
     /// The nearest faces beside the hitbox, no further away than `probe` px; of equally near ones that of what
     /// the body holds on to.
+    #[inline(never)]
     pub(crate) fn walls(&self, feet: DVec2, probe: f64, held: Option<MoverId>) -> Walls {
-        let half = self.half();
+        let near = self.half() + probe;
+        let area = Hitbox { left: feet.x - near, right: feet.x + near, top: feet.y - self.body.height, bottom: feet.y };
         let mut walls = Walls::default();
-        for side in [Direction::Left, Direction::Right] {
-            let to_right = side == Direction::Right;
-            let area = self.area_between(feet, feet, probe);
-            let area = Hitbox { top: feet.y - self.body.height, bottom: feet.y, ..area };
-            let (found, of) =
-                if to_right { (&mut walls.right, &mut walls.right_of) } else { (&mut walls.left, &mut walls.left_of) };
-            self.obstacles(&area, Heading::along_x(to_right), |obstacle| {
-                let face = if to_right { obstacle.left } else { obstacle.right };
-                let within = if to_right {
-                    feet.x <= face - half && feet.x >= face - half - probe
-                } else {
-                    feet.x >= face + half && feet.x <= face + half + probe
-                };
-                let mover = match obstacle.id {
-                    PieceId::Mover(mover) => Some(mover),
-                    _ => None,
-                };
-                let nearer = found.is_none_or(|other| {
-                    (if to_right { face < other } else { face > other })
-                        || (face == other && mover.is_some() && mover == held)
-                });
-                let beside = self.overlaps_in_height(obstacle, feet.y) && obstacle.top < obstacle.bottom;
-                if within && nearer && beside && !self.is_buried(obstacle, feet) {
-                    *found = Some(face);
-                    *of = mover;
-                }
-            });
-        }
+        self.nearby.solids(self.terrain, &area, |solid| {
+            // Mostly it is what the feet stand on.
+            if feet.y > solid.place.top && feet.y < solid.place.bottom + self.body.height {
+                self.note_wall(&mut walls, solid, feet, probe, None);
+            }
+        });
+        self.movers(&area, |mover| {
+            if mover.solid {
+                let solid = Solid::rectangle(mover.now, PieceId::Mover(mover.id));
+                self.note_wall(&mut walls, &solid, feet, probe, held);
+            }
+        });
         walls
+    }
+
+    /// Takes in the faces of something solid that are beside the hitbox.
+    fn note_wall(&self, walls: &mut Walls, solid: &Solid, feet: DVec2, probe: f64, held: Option<MoverId>) {
+        let (half, x) = (self.half(), feet.x);
+        let mover = if let PieceId::Mover(id) = solid.id { Some(id) } else { None };
+        let wins = |other: f64, nearer: bool, face: f64| nearer || (face == other && mover.is_some() && mover == held);
+        let counts = |heading| {
+            Obstacle::ahead(solid, heading).is_some_and(|face| {
+                self.overlaps_in_height(&face, feet.y) && face.top < face.bottom && !self.is_buried(&face, feet)
+            })
+        };
+        let (to_left, to_right) = (solid.place.right, solid.place.left);
+        if x >= to_left + half
+            && x <= to_left + half + probe
+            && walls.left.is_none_or(|other| wins(other, to_left > other, to_left))
+            && counts(Heading::Left)
+        {
+            (walls.left, walls.left_of) = (Some(to_left), mover);
+        }
+        if x <= to_right - half
+            && x >= to_right - half - probe
+            && walls.right.is_none_or(|other| wins(other, to_right < other, to_right))
+            && counts(Heading::Right)
+        {
+            (walls.right, walls.right_of) = (Some(to_right), mover);
+        }
     }
 
     /// Whether a wall goes past this height: its top at or above it, its foot below.

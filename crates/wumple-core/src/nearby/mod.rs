@@ -52,6 +52,12 @@ const NOT_PLAIN: Features = Features::ONE_WAY
     .with(Features::BLOCK)
     .with(Features::DRAWN_RAMP);
 
+/// Whether a terrain with these is plain solid tiles everywhere, and zones.
+#[inline]
+pub(crate) fn is_plain(features: Features) -> bool {
+    !features.has(NOT_PLAIN)
+}
+
 /// How much more than is asked for is looked for plain tiles, px.
 const PLAIN_MARGIN: f64 = 48.0;
 /// How much more than is asked for is listed, px: more is gathered more seldom, and gone through longer.
@@ -102,13 +108,12 @@ impl Nearby {
         self.solids.clear();
         self.flat_tops.clear();
         self.slopes.clear();
-        let features = terrain.features();
-        if !features.has(NOT_PLAIN) {
+        if is_plain(terrain.features()) {
             (self.known, self.plain) = (Hitbox::EVERYWHERE, true);
             return;
         }
         let wide = area.grown(PLAIN_MARGIN);
-        self.plain = is_plain(terrain, &wide);
+        self.plain = is_plain_there(terrain, &wide);
         self.known = wide;
         if !self.plain {
             self.known = area.grown(LIST_MARGIN);
@@ -169,7 +174,7 @@ impl Nearby {
     }
 }
 
-fn is_plain<T: Terrain + ?Sized>(terrain: &T, area: &Hitbox) -> bool {
+fn is_plain_there<T: Terrain + ?Sized>(terrain: &T, area: &Hitbox) -> bool {
     let features = terrain.features();
     let (columns, rows) = read::cells_about(terrain, area);
     if terrain.features_in(columns, rows).has(NOT_PLAIN) {

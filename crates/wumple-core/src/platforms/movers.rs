@@ -54,6 +54,7 @@ impl Mover {
 /// Those near are worked out once; what is asked for beyond is looked up.
 #[derive(Clone, Copy)]
 pub(crate) struct Movers<'a> {
+    /// All there are, if there are any.
     pub(super) platforms: Option<&'a Platforms>,
     /// In the order of the file, props last.
     pub(super) near: &'a [Mover],
@@ -67,6 +68,7 @@ pub(crate) struct Movers<'a> {
 
 impl<'a> Movers<'a> {
     /// None, wherever they are looked for.
+    #[inline]
     pub(crate) fn none() -> Movers<'static> {
         let (area, near) = (Hitbox::EVERYWHERE, &[]);
         Movers { platforms: None, near, area, tick: 0, whole_pixels: false, asked_by_prop: false }
@@ -74,8 +76,8 @@ impl<'a> Movers<'a> {
 
     /// None near: every question is looked up, unless there are no movers at all.
     pub(crate) fn looked_up(platforms: &'a Platforms, tick: u64, whole_pixels: bool) -> Movers<'a> {
-        let area = if platforms.nothing_moves() { Hitbox::EVERYWHERE } else { Hitbox::NOWHERE };
-        Movers { platforms: Some(platforms), near: &[], area, tick, whole_pixels, asked_by_prop: false }
+        let all = (!platforms.nothing_moves()).then_some(platforms);
+        Movers { platforms: all, near: &[], area: Hitbox::NOWHERE, tick, whole_pixels, asked_by_prop: false }
     }
 
     /// Those worked out for this tick, in the order of the file.
@@ -96,7 +98,7 @@ impl<'a> Movers<'a> {
     /// Whether there is any at all.
     #[inline]
     pub(crate) fn are_any(&self) -> bool {
-        !self.near.is_empty() || !self.area.contains(&Hitbox::EVERYWHERE)
+        self.platforms.is_some()
     }
 
     /// Whether none comes to the area in this tick.

@@ -15,16 +15,19 @@ pub(crate) struct Ground {
     pub(crate) material: Material,
     /// Whether anything that supports is solid, so that nothing can be dropped through.
     pub(crate) solid: bool,
+    /// Whether it is a plain tile, or the edge of the map.
+    plain: bool,
 }
 
 impl Ground {
     /// A plain tile, or the edge of the map.
-    pub(crate) const PLAIN: Ground = Ground { support: Support::Solid, material: Material::PLAIN, solid: true };
+    pub(crate) const PLAIN: Ground =
+        Ground { support: Support::Solid, material: Material::PLAIN, solid: true, plain: true };
 
     /// Whether it is [`Ground::PLAIN`].
     #[inline]
     pub(crate) fn is_plain(&self) -> bool {
-        self.support == Support::Solid && self.solid && self.material.is_plain()
+        self.plain
     }
 
     #[inline]
@@ -42,7 +45,8 @@ impl Ground {
 
 impl From<&Floor> for Ground {
     fn from(floor: &Floor) -> Ground {
-        Ground { support: floor.support, material: floor.material, solid: floor.solid }
+        let Floor { support, material, solid, .. } = *floor;
+        Ground { support, material, solid, plain: support == Support::Solid && material.is_plain() }
     }
 }
 

@@ -23,6 +23,7 @@ use crate::tuning::Tuning;
 /// What governs a character's speeds, with what only that needs. (`stand` and `run`, `rise`, `fall` and `wall-slide`
 /// are names within one.)
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[repr(u8)]
 pub(crate) enum Mode {
     /// Supported: no gravity.
     Ground(Ground),
@@ -36,6 +37,7 @@ pub(crate) enum Mode {
 
 /// Which mode.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[repr(u8)]
 pub(crate) enum ModeKind {
     Ground,
     Air,
@@ -45,6 +47,7 @@ pub(crate) enum ModeKind {
 
 impl ModeKind {
     /// The word used in the table of the ways between them.
+    #[cfg(test)]
     pub(crate) fn name(self) -> &'static str {
         match self {
             ModeKind::Ground => "ground",

@@ -10,7 +10,6 @@ use super::turn::{Stopped, Turn};
 use super::why::{Decision, Forgotten, LetGo};
 use super::{Character, Event, JumpedFrom, Listener};
 use crate::collide::{Ladder, Wall};
-use crate::input::Intent;
 use crate::platforms::MoverId;
 use crate::states::{Air, ClimbOver, Flight, Ground, Mode, OnLadder, SteerLock, WallHold};
 use crate::terrain::Terrain;
@@ -77,7 +76,7 @@ fn take_off<T: Terrain, L: Listener>(
     turn.left_ground = true;
     (turn.body.pressed_at, turn.body.walls.lost) = (None, [None; 2]);
     turn.tell(Event::Jumped(from));
-    let flight = flight.let_go_before(!turn.body.held.jump);
+    let flight = flight.let_go_before(!turn.body.jump_held);
     Mode::Air(in_air(turn.body).with(flight))
 }
 
@@ -121,7 +120,7 @@ fn take_ladder<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, ladder: Ladde
     catch_hold(turn);
     turn.body.walls.jumped_off = None;
     // Of the steer lock that this ends nothing is left in this tick.
-    turn.intent = Intent::of(&turn.body.held);
+    turn.intent = turn.body.intent;
     turn.body.air_jumps_left = turn.body.tuning.air_jumps();
     turn.tell(Event::TookLadder);
     Mode::Ladder(OnLadder { ladder })
@@ -217,6 +216,6 @@ fn bounce<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, ground: &Ground) -
     turn.left_ground = true;
     turn.velocity.y = -jump.speed;
     turn.tell(Event::Bounced(ground.support));
-    let flight = Flight::bounced(turn.feet.y, jump).let_go_before(!turn.body.held.jump);
+    let flight = Flight::bounced(turn.feet.y, jump).let_go_before(!turn.body.jump_held);
     Mode::Air(Air::default().with(flight))
 }

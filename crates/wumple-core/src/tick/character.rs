@@ -14,7 +14,7 @@ use super::turn::Turn;
 use super::wall_memory::WallMemory;
 use super::{CharacterId, Contacts, Event, Listener, Nobody, StartError, State, TickReport, start};
 use crate::collide::{Cells, Dropping, Surroundings};
-use crate::input::{Buttons, Direction};
+use crate::input::{Buttons, Direction, Intent};
 use crate::nearby::Support;
 use crate::platforms::MoverId;
 use crate::space::Hitbox;
@@ -36,6 +36,10 @@ pub struct Character {
     pub(super) tuning: Arc<Tuning>,
     pub(super) mode: Mode,
     pub(super) held: Buttons,
+    /// Jump is held, or up where that is jump too.
+    pub(super) jump_held: bool,
+    /// What the buttons held come to.
+    pub(super) intent: Intent,
     /// The last single direction held.
     pub(super) last_direction: Direction,
     /// The tick of a press of jump that nothing has come of yet.
@@ -91,6 +95,8 @@ impl Character {
             tuning: Arc::new(tuning),
             mode: Mode::Ground(Ground::PLAIN),
             held: Buttons::NONE,
+            jump_held: false,
+            intent: Intent::of(&Buttons::NONE),
             last_direction: Direction::Right,
             pressed_at: None,
             rest: DVec2::ZERO,
@@ -119,7 +125,7 @@ impl Character {
     fn find_support_at_start<T: Terrain>(&mut self, scene: Scene<'_, T>) {
         let terrain = scene.terrain;
         let mut nobody = Nobody;
-        let mut turn = Turn::new(self, scene, &Buttons::NONE, &mut nobody);
+        let mut turn = Turn::new(self, scene, &mut nobody);
         turn.is_tick_0 = true;
         turn.look(DVec2::ZERO);
         follow_ground(&mut turn);
@@ -247,7 +253,7 @@ impl Character {
         self.report.events.clear();
         self.report.tick = tick;
         self.report.contacts = Contacts::default();
-        let mut turn = Turn::new(self, scene, buttons, listener);
+        let mut turn = Turn::new(self, scene, listener);
         carry(&mut turn); // 1
         if may_be_crushed {
             be_crushed_by_terrain(&mut turn);

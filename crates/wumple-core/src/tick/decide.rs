@@ -9,7 +9,7 @@ use super::turn::Turn;
 use super::why::{Decision, Forgotten, HoldRefusal, JumpRefusal, LadderRefusal, LetGo, NoWallJump};
 use super::{Character, Listener, sense};
 use crate::collide::{Dropping, JOIN, Ladder, Surroundings, Wall};
-use crate::input::Buttons;
+use crate::input::{Buttons, Intent};
 use crate::platforms::MoverId;
 use crate::states::{Change, ClimbOver, Ground, Mode, Moment, WallHold, way_down_within, ways};
 use crate::terrain::{Features, Terrain};
@@ -61,35 +61,48 @@ pub(super) fn decide<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, buttons
         apply_steer_lock(turn);
     }
     release(turn);
-    let body = &*turn.body;
-    // Mostly nothing is asked for.
-    let asked = body.pressed_at.is_some()
-        || (body.held.jump && body.tuning.repeats_held())
-        || turn.pressed.down
-        || body.mode.climbs()
-        || (turn.intent.climbing != 0.0 && body.tuning.ladder().is_some())
-        || (body.walls.touched.any() && body.tuning.wall().hold.is_some());
-    if asked {
+    if may_be_asked(turn) {
         ask(turn);
     }
     slide(turn);
 }
 
-/// Step 2: takes over what is held. Up is jump as well where the tuning says so.
+/// Whether the player may ask for something: mostly nothing is.
+#[inline(always)]
+fn may_be_asked<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {
+    let body = &*turn.body;
+    let ladder = || body.tuning.ladder().is_some() && turn.scene.terrain.features().has(Features::LADDER);
+    let hold = || body.tuning.wall().hold.is_some_and(|hold| hold.when == HoldWhen::Touched || body.held.grab);
+    body.pressed_at.is_some()
+        || (body.jump_held && body.tuning.repeats_held())
+        || turn.pressed.down
+        || body.mode.climbs()
+        || (turn.intent.climbing != 0.0 && ladder())
+        || (body.walls.touched.any() && hold())
+}
+
+/// Step 2: takes over what is held.
 #[inline(always)]
 pub(super) fn take_buttons<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, buttons: &Buttons) {
-    let (body, intent) = (&mut *turn.body, turn.intent);
-    let before = body.held;
-    body.held = *buttons;
-    if buttons.up && body.tuning.ladder().is_some_and(|ladder| ladder.up_is_jump) {
-        body.held.jump = true;
+    // Mostly it is what was held in the tick before.
+    if *buttons != turn.body.held {
+        take_other_buttons(turn, buttons);
     }
+    turn.intent = turn.body.intent;
+}
+
+/// Up is jump as well where the tuning says so.
+#[inline(never)]
+fn take_other_buttons<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, buttons: &Buttons) {
+    let (body, intent) = (&mut *turn.body, Intent::of(buttons));
+    let jump = buttons.jump || (buttons.up && body.tuning.ladder().is_some_and(|ladder| ladder.up_is_jump));
     let pressed = Pressed {
-        jump: body.held.jump && !before.jump,
-        up: intent.up() && !before.is_up(),
-        down: intent.down() && !before.is_down(),
-        grab: buttons.grab && !before.grab,
+        jump: jump && !body.jump_held,
+        up: intent.up() && !body.intent.up(),
+        down: intent.down() && !body.intent.down(),
+        grab: buttons.grab && !body.held.grab,
     };
+    (body.held, body.jump_held, body.intent) = (*buttons, jump, intent);
     if pressed.jump {
         body.pressed_at = Some(body.report.tick);
     }
@@ -127,7 +140,7 @@ fn apply_steer_lock<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
 fn release<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
     let body = &mut *turn.body;
     let Mode::Air(air) = &mut body.mode else { return };
-    let held = body.held.jump;
+    let held = body.jump_held;
     if let Some(flight) = air.flight.as_mut().filter(|flight| flight.is_release_due(held)) {
         let before = -turn.velocity.y;
         turn.velocity.y = flight.release(&body.tuning, turn.feet.y, turn.velocity.y);
@@ -208,7 +221,7 @@ pub(super) fn forget_press<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, b
 
 fn is_jump_asked_for<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {
     let body = &*turn.body;
-    body.pressed_at.is_some() || (body.mode.is_ground() && body.tuning.repeats_held() && body.held.jump)
+    body.pressed_at.is_some() || (body.mode.is_ground() && body.tuning.repeats_held() && body.jump_held)
 }
 
 fn is_in_coyote_time<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {

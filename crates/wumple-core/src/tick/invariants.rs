@@ -58,7 +58,7 @@ impl Character {
             return None;
         }
         let crushed = report.events.iter().any(|event| matches!(event, Event::Crushed(_)));
-        let movers = if crushed || self.is_prop() { &Movers::none() } else { &scene.movers };
+        let movers = if crushed || self.is_prop() { &Movers::none() } else { scene.movers };
         if !(Surroundings { movers, ..self.surroundings(scene) }).fits(feet) {
             return Some(Violation::Overlap);
         }

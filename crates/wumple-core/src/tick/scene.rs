@@ -8,7 +8,9 @@ use crate::terrain::Terrain;
 pub(super) struct Scene<'a, T> {
     pub(super) terrain: &'a T,
     pub(super) nearby: &'a mut Nearby,
-    pub(super) movers: Movers<'a>,
+    pub(super) movers: &'a Movers<'a>,
+    /// There is nothing but plain solid tiles anywhere.
+    pub(super) is_plain: bool,
 }
 
 impl<T: Terrain> Scene<'_, T> {
@@ -18,7 +20,7 @@ impl<T: Terrain> Scene<'_, T> {
         Surroundings {
             terrain: self.terrain,
             nearby: self.nearby,
-            movers: &self.movers,
+            movers: self.movers,
             unmet: None,
             began: None,
             body,

@@ -17,9 +17,9 @@ use glam::DVec2;
 #[derive(Clone, Copy, Default)]
 pub(super) struct Senses {
     /// What holds the body up: nothing while it rises, or holds on to something else.
-    ground: Option<Ground>,
+    pub(super) ground: Option<Ground>,
     /// The ladder or the wall that is held is still there, and no floor was come down upon.
-    held: bool,
+    pub(super) held: bool,
 }
 
 /// Step 8: support, walls, ladders and holds, for this tick's report and the next tick's decisions.
@@ -30,7 +30,7 @@ pub(super) fn sense<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
     }
     find_walls(turn);
     let held = is_still_held(turn);
-    let ground = find_support(turn, held);
+    let ground = if holds_itself_up(turn, held) { None } else { turn.standing.or_else(|| find_support(turn)) };
     change_by_senses(turn, Senses { ground, held });
     // A body carried off its ground in step 1 that found no other has lost it in this tick.
     if turn.carried.off && turn.body.mode.air().is_some() && !turn.left_ground {
@@ -89,16 +89,19 @@ pub(super) fn due<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, change: Change
     }
 }
 
-/// What holds the body up where it is now, if it does not rise or hold on to something else.
+/// Whether the body rises, or holds on to something: then nothing supports it.
 #[inline(always)]
-fn find_support<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, held: bool) -> Option<Ground> {
-    let holds_itself = match turn.body.mode.kind() {
+fn holds_itself_up<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, held: bool) -> bool {
+    match turn.body.mode.kind() {
         ModeKind::Ground | ModeKind::Air => turn.velocity.y < 0.0,
         ModeKind::Ladder | ModeKind::Hold => held,
-    };
-    if holds_itself {
-        None
-    } else if turn.plain {
+    }
+}
+
+/// What holds the body up where it is now.
+#[inline(always)]
+pub(super) fn find_support<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> Option<Ground> {
+    if turn.plain {
         stands_on_solid(turn.scene.terrain, turn.feet, &turn.cells).then_some(Ground::PLAIN)
     } else {
         find_ground(turn)
@@ -116,7 +119,9 @@ pub(super) fn find_ground<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> Opt
             first = Some(*floor);
         }
     });
-    first.map(|floor| Ground { solid, ..Ground::from(&floor) })
+    let mut ground = Ground::from(&first?);
+    ground.solid = solid;
+    Some(ground)
 }
 
 /// What was dropped through holds again once the feet are below it.
@@ -132,7 +137,7 @@ fn end_drop<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
             above_ramp |= feet.y <= ramp.at(feet.x) && body.dropping.passes_ramp(ramp, half);
         });
     }
-    let movers = &turn.scene.movers;
+    let movers = turn.scene.movers;
     let is_above = |id: &_| movers.mover(*id).is_some_and(|mover| feet.y <= mover.now.top);
     body.dropping.end(feet, above_ramp, is_above);
 }

@@ -2,14 +2,14 @@
 
 use glam::DVec2;
 
-use super::act::act;
 use super::carry::{be_caught, be_crushed, is_faster};
-use super::decide::Action;
+use super::decide::choose;
+use super::sense::{Senses, find_support};
 use super::turn::{Stopped, Turn};
 use super::{Decision, Event, Listener};
 use crate::collide::{Floor, Footing, JOIN, Surroundings, sweep_x_from, sweep_y_from};
 use crate::platforms::{Mover, Movers};
-use crate::states::{Bump, ClimbOver, Ground, Mode, ModeKind, WallHold};
+use crate::states::{Bump, ClimbOver, Ground, Mode, ModeKind, Moment, WallHold};
 use crate::terrain::{Features, Terrain};
 
 /// How many tiles below a body that walked off an edge the next floor is worth a word.
@@ -313,7 +313,8 @@ fn rise<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, began: DVec2, to: f6
 fn land<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, floor: &Floor) {
     turn.body.rest.y = 0.0;
     if floor.material.bounce.is_some() {
-        act(turn, Action::Bounce(Ground::from(floor)));
+        turn.senses = Senses { ground: Some(Ground::from(floor)), held: false };
+        choose(turn, Moment::Land);
         return;
     }
     if let Some(id) = floor.support.mover() {
@@ -445,40 +446,29 @@ pub(super) fn follow_ground<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) 
     if !walked || (!L::LISTENS && turn.plain && turn.body.tuning.step_height() == 0.0) {
         return;
     }
+    turn.standing = find_support(turn);
+    if turn.standing.is_some() {
+        return;
+    }
     match set_down(turn, turn.carried.from) {
-        Followed::StillOn => {}
-        Followed::Down(by) => {
+        Some(by) => {
             turn.note(|| Decision::SetDown { by });
             // So it never fell.
             turn.travelled.landed = true;
         }
-        Followed::Off => note_not_set_down(turn),
+        None => note_not_set_down(turn),
     }
 }
 
-/// What came of following the ground.
-#[derive(Clone, Copy, PartialEq)]
-pub(super) enum Followed {
-    /// There is ground under the feet.
-    StillOn,
-    /// It went down so far, px.
-    Down(f64),
-    /// It went down too far.
-    Off,
-}
-
-/// Onto the ground that went down a little on the way from a place, if it did.
+/// Onto the ground that went down a little on the way from a place, if it did: how far, px.
 #[inline(never)]
-pub(super) fn set_down<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, from: DVec2) -> Followed {
-    let (around, feet) = (turn.around(), turn.feet);
-    if around.first_floor(feet.x, feet.y, feet.y).is_some() {
-        return Followed::StillOn;
-    }
+pub(super) fn set_down<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, from: DVec2) -> Option<f64> {
+    let feet = turn.feet;
     let (follow, step) = (turn.body.tuning.ramp_follow(), turn.body.tuning.step_height());
-    let Some(top) = around.set_down(feet, from, follow, step) else { return Followed::Off };
+    let top = turn.around().set_down(feet, from, follow, step)?;
     (turn.feet.y, turn.velocity.y, turn.plain) = (top, 0.0, false);
     turn.find_cells();
-    Followed::Down(top - feet.y)
+    Some(top - feet.y)
 }
 
 /// Where there is nothing that it could be set down on, there is nothing to tell.
@@ -502,6 +492,7 @@ pub(super) fn stay_out<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
         return;
     }
     turn.feet = if around.fits(turn.carried.from) { turn.carried.from } else { turn.start.feet };
+    turn.standing = None;
     turn.velocity = DVec2::ZERO;
     turn.find_cells();
     // A platform may be there by now.

@@ -7,10 +7,10 @@ use super::scene::Scene;
 use super::sense::Senses;
 use super::{Character, Decision, Event, Listener};
 use crate::collide::{Cells, Surroundings};
-use crate::input::{Buttons, Intent};
+use crate::input::Intent;
 use crate::platforms::MoverId;
 use crate::space::Hitbox;
-use crate::states::ModeKind;
+use crate::states::{Ground, ModeKind};
 use crate::terrain::Terrain;
 
 /// A body's tick: what it acts on, where the body is by now, and what the steps so far hand on to those that follow.
@@ -31,6 +31,8 @@ pub(super) struct Turn<'a, T, L> {
     pub(super) plain: bool,
     /// Jumped, dropped, bounced, or took something: the ground is not followed, nor its loss told.
     pub(super) left_ground: bool,
+    /// What step 7 found under the feet, if it looked.
+    pub(super) standing: Option<Ground>,
     /// What step 8 found.
     pub(super) senses: Senses,
     /// What held it up or threw it up.
@@ -88,18 +90,13 @@ pub(super) enum Stopped {
 
 impl<'a, T: Terrain, L: Listener> Turn<'a, T, L> {
     #[inline(always)]
-    pub(super) fn new(
-        body: &'a mut Character,
-        scene: Scene<'a, T>,
-        buttons: &Buttons,
-        listener: &'a mut L,
-    ) -> Turn<'a, T, L> {
+    pub(super) fn new(body: &'a mut Character, scene: Scene<'a, T>, listener: &'a mut L) -> Turn<'a, T, L> {
         let (feet, velocity) = (body.report.feet, body.report.velocity);
         Turn {
             feet,
             velocity,
             cells: body.cells,
-            intent: Intent::of(buttons),
+            intent: body.intent,
             pressed: Pressed::default(),
             start: Start { feet, velocity, mode: body.mode.kind() },
             carried: Carried {
@@ -114,6 +111,7 @@ impl<'a, T: Terrain, L: Listener> Turn<'a, T, L> {
             travelled: Travelled::default(),
             plain: false,
             left_ground: false,
+            standing: None,
             senses: Senses::default(),
             borne_by: None,
             is_tick_0: false,
@@ -139,6 +137,10 @@ impl<'a, T: Terrain, L: Listener> Turn<'a, T, L> {
     /// or set down further than that.
     #[inline(always)]
     pub(super) fn look(&mut self, by: DVec2) {
+        if self.scene.is_plain {
+            self.plain = true;
+            return;
+        }
         let numbers = self.body.tuning.numbers();
         let beside = numbers.body.wall_probe.max(numbers.body.corner_nudge) + by.x.abs() + 1.0;
         // A tile's ramp rises no more than it is long.

@@ -8,7 +8,7 @@ use glam::DVec2;
 use super::scene::Scene;
 use super::{Character, Decision, Event, Listener, Nobody, StartError, TickReport, Violation};
 use crate::input::Buttons;
-use crate::nearby::Nearby;
+use crate::nearby::{Nearby, is_plain};
 use crate::platforms::{
     Asking, Happenings, Mover, MoverId, Movers, PlatformNotes, PlatformReport, PlatformSurface, Platforms, PropPlace,
 };
@@ -186,15 +186,16 @@ impl<T: Terrain> World<T> {
             return Err(StartError::PlatformNotWhole { platform });
         }
         let mut nearby = Nearby::unknown(Features::NONE);
-        let scene = self.scene_everywhere(&mut nearby, tuning.moves_whole_pixels());
+        let movers = self.movers_everywhere(tuning.moves_whole_pixels());
+        let scene = Scene { terrain: &self.terrain, nearby: &mut nearby, movers: &movers, is_plain: false };
         let character = Character::start(scene, (id, itself), tuning, feet, self.tick)?;
         let rides = character.report().support.mover();
         Ok((character, rides))
     }
 
-    /// The world as it is now, for questions between ticks.
-    fn scene_everywhere<'a>(&'a self, nearby: &'a mut Nearby, whole_pixels: bool) -> Scene<'a, T> {
-        Scene { terrain: &self.terrain, nearby, movers: Movers::looked_up(&self.platforms, self.tick, whole_pixels) }
+    /// What moves, as it is now, for questions between ticks.
+    fn movers_everywhere(&self, whole_pixels: bool) -> Movers<'_> {
+        Movers::looked_up(&self.platforms, self.tick, whole_pixels)
     }
 
     /// Moves everything on by one tick. `buttons` are what each character's player holds, in the order
@@ -215,10 +216,13 @@ impl<T: Terrain> World<T> {
         if !self.props.is_empty() {
             self.tick_props();
         }
+        let is_plain = self.platforms.nothing_moves() && is_plain(self.terrain.features());
         for (index, character) in self.characters.iter_mut().enumerate() {
             let held = buttons.get(index).unwrap_or(&Buttons::NONE);
-            let scratch = (&mut self.near, &mut self.known[1][index]);
-            let scene = scene_around(&self.terrain, &self.platforms, scratch, character, self.tick);
+            let known = &mut self.known[1][index];
+            let movers = movers_around(&self.platforms, &mut self.near, &mut known.platforms, character, self.tick);
+            let (terrain, nearby, movers) = (&self.terrain, &mut known.pieces, &movers);
+            let scene = Scene { terrain, nearby, movers, is_plain };
             let borne_by = character.tick(scene, held, self.tick, listener);
             if let Some(MoverId::Platform(platform)) = borne_by {
                 if L::LISTENS && self.platforms.begins_to_crumble(platform) {
@@ -260,8 +264,10 @@ impl<T: Terrain> World<T> {
         for slot in &self.prop_order {
             let index = *slot as usize;
             let body = &mut self.props[index].body;
-            let scratch = (&mut self.near, &mut self.known[0][index]);
-            let scene = scene_around(&self.terrain, &self.platforms, scratch, body, self.tick);
+            let known = &mut self.known[0][index];
+            let movers = movers_around(&self.platforms, &mut self.near, &mut known.platforms, body, self.tick);
+            let (terrain, nearby, movers) = (&self.terrain, &mut known.pieces, &movers);
+            let scene = Scene { terrain, nearby, movers, is_plain: false };
             let borne_by = body.tick(scene, &Buttons::NONE, self.tick, &mut Nobody);
             let (place, is_there) = (body.hitbox(), !body.has_ended());
             self.platforms.set_prop(index, place, is_there);
@@ -400,7 +406,10 @@ impl<T: Terrain> World<T> {
     pub fn violation(&self) -> Option<Violation> {
         let mut nearby = Nearby::unknown(Features::NONE);
         let mut bodies = self.characters.iter().chain(self.props.iter().map(|prop| &prop.body));
-        bodies.find_map(|body| body.violation(&self.scene_everywhere(&mut nearby, body.tuning().moves_whole_pixels())))
+        bodies.find_map(|body| {
+            let movers = &self.movers_everywhere(body.tuning().moves_whole_pixels());
+            body.violation(&Scene { terrain: &self.terrain, nearby: &mut nearby, movers, is_plain: false })
+        })
     }
 }
 
@@ -410,21 +419,19 @@ fn copy_bodies<B: Clone>(from: &[B], to: &mut Vec<B>, body: fn(&mut B) -> &mut C
     to.iter_mut().for_each(|copy| body(copy).make_room());
 }
 
-/// What a body can meet in this tick.
-fn scene_around<'a, T: Terrain>(
-    terrain: &'a T,
+/// What moves around a body in this tick.
+#[inline(always)]
+fn movers_around<'a>(
     platforms: &'a Platforms,
-    (near, known): (&'a mut Vec<Mover>, &'a mut Known),
+    near: &'a mut Vec<Mover>,
+    notes: &mut PlatformNotes,
     body: &Character,
     tick: u64,
-) -> Scene<'a, T> {
+) -> Movers<'a> {
+    if platforms.nothing_moves() {
+        return Movers::none();
+    }
+    let (area, rides, asked_by_prop) = (body.reach(), body.ridden(), body.is_prop());
     let whole_pixels = body.tuning().moves_whole_pixels();
-    let movers = if platforms.nothing_moves() {
-        Movers::looked_up(platforms, tick, whole_pixels)
-    } else {
-        let (area, rides, asked_by_prop) = (body.reach(), body.ridden(), body.is_prop());
-        let asking = Asking { area, tick, whole_pixels, asked_by_prop, rides };
-        platforms.gather(near, &mut known.platforms, &asking)
-    };
-    Scene { terrain, nearby: &mut known.pieces, movers }
+    platforms.gather(near, notes, &Asking { area, tick, whole_pixels, asked_by_prop, rides })
 }
