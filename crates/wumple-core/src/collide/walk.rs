@@ -83,7 +83,7 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
             let until = rising.map_or(to, |rising| rising.from);
             if let Some(face) = self.first_face(at, until) {
                 // Where ramps meet ground, a face of a join's width is none.
-                if face.top >= at.y - JOIN && self.is_slope_on_way(feet, to) {
+                if face.top >= at.y - JOIN && self.is_slope_between(feet, DVec2::new(to, feet.y)) {
                     at = DVec2::new(face.x, face.top);
                     continue;
                 }
@@ -121,10 +121,11 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
         }
     }
 
-    /// Whether a slope touches the box that the body covers on its way along x, or comes within a join's width of it.
-    fn is_slope_on_way(&self, feet: DVec2, to: f64) -> bool {
+    /// Whether a slope touches the box that the body covers between two places, or comes within a join's width of it.
+    #[inline]
+    pub(crate) fn is_slope_between(&self, from: DVec2, to: DVec2) -> bool {
         let mut found = false;
-        self.slopes(&self.area_between(feet, DVec2::new(to, feet.y), JOIN), |_| found = true);
+        self.slopes(&self.area_between(from, to, JOIN), |_| found = true);
         found
     }
 

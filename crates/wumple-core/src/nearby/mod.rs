@@ -23,11 +23,14 @@ pub(crate) struct Nearby {
     known: Hitbox,
     /// Nothing but plain solid tiles is there: they are asked for directly, and the lists are empty.
     plain: bool,
+    /// The box around all there that is more than plain solid tiles.
+    special: Hitbox,
     /// The terrain's when it was read.
     revision: Option<u64>,
     solids: Vec<Solid>,
     flat_tops: Vec<FlatTop>,
     slopes: Vec<Slope>,
+    ladders: bool,
 }
 
 /// A copy knows nothing, and has as much room.
@@ -36,10 +39,12 @@ impl Clone for Nearby {
         Nearby {
             known: Hitbox::NOWHERE,
             plain: false,
+            special: Hitbox::NOWHERE,
             revision: None,
             solids: Vec::with_capacity(self.solids.capacity()),
             flat_tops: Vec::with_capacity(self.flat_tops.capacity()),
             slopes: Vec::with_capacity(self.slopes.capacity()),
+            ladders: false,
         }
     }
 }
@@ -59,9 +64,9 @@ pub(crate) fn is_plain(features: Features) -> bool {
 }
 
 /// How much more than is asked for is looked for plain tiles, px.
-const PLAIN_MARGIN: f64 = 48.0;
+const PLAIN_MARGIN: f64 = 16.0;
 /// How much more than is asked for is listed, px: more is gathered more seldom, and gone through longer.
-const LIST_MARGIN: f64 = 12.0;
+const LIST_MARGIN: f64 = 6.0;
 /// So many of a kind are kept. Where more are near, they are read from the terrain for every question.
 const MOST: usize = 64;
 
@@ -72,10 +77,12 @@ impl Nearby {
         Nearby {
             known: Hitbox::NOWHERE,
             plain: false,
+            special: Hitbox::NOWHERE,
             revision: None,
             solids: Vec::with_capacity(room(NOT_PLAIN)),
             flat_tops: Vec::with_capacity(room(NOT_PLAIN)),
             slopes: Vec::with_capacity(room(Features::RAMP | Features::DRAWN_RAMP)),
+            ladders: false,
         }
     }
 
@@ -108,6 +115,7 @@ impl Nearby {
         self.solids.clear();
         self.flat_tops.clear();
         self.slopes.clear();
+        (self.ladders, self.special) = (false, Hitbox::NOWHERE);
         if is_plain(terrain.features()) {
             (self.known, self.plain) = (Hitbox::EVERYWHERE, true);
             return;
@@ -127,7 +135,11 @@ impl Nearby {
     /// Whether all in an area is plain solid tiles.
     #[inline(always)]
     pub(crate) fn is_plain_in(&self, area: &Hitbox) -> bool {
-        self.plain && self.known.contains(area)
+        self.known.contains(area) && !self.special.touches(area)
+    }
+
+    fn is_special_at(&mut self, place: &Hitbox) {
+        self.special = if self.special == Hitbox::NOWHERE { *place } else { self.special.around(place) };
     }
 
     /// What is listed, if all in the area is.
@@ -166,6 +178,12 @@ impl Nearby {
         }
     }
 
+    /// Whether no ladder can touch an area.
+    #[inline(always)]
+    pub(crate) fn has_no_ladders<T: Terrain + ?Sized>(&self, terrain: &T, area: &Hitbox) -> bool {
+        (!self.ladders && self.known.contains(area)) || !terrain.features().has(Features::LADDER)
+    }
+
     /// Whether no slope can touch an area.
     #[inline(always)]
     pub(crate) fn has_no_slopes<T: Terrain + ?Sized>(&self, terrain: &T, area: &Hitbox) -> bool {
@@ -192,18 +210,28 @@ fn is_plain_there<T: Terrain + ?Sized>(terrain: &T, area: &Hitbox) -> bool {
 
 impl Collect for Nearby {
     const WANTS: (bool, bool, bool) = (true, true, true);
+    fn ladder(&mut self) {
+        self.ladders = true;
+    }
     // What is too much to be kept is counted all the same, and nothing is allocated for it.
     fn solid(&mut self, solid: &Solid) {
+        if !matches!(solid.id, PieceId::Tile { .. } | PieceId::Edge(_)) {
+            self.is_special_at(&solid.place);
+        }
         if self.solids.len() <= MOST {
             self.solids.push(*solid);
         }
     }
     fn flat_top(&mut self, top: &FlatTop) {
+        if top.support != Support::Solid || !top.material.is_plain() {
+            self.is_special_at(&top.place);
+        }
         if self.flat_tops.len() <= MOST {
             self.flat_tops.push(*top);
         }
     }
     fn slope(&mut self, slope: &Slope) {
+        self.is_special_at(&slope.place);
         if self.slopes.len() <= MOST {
             self.slopes.push(*slope);
         }

@@ -13,6 +13,8 @@ pub(crate) trait Collect {
     fn solid(&mut self, _: &Solid) {}
     fn flat_top(&mut self, _: &FlatTop) {}
     fn slope(&mut self, _: &Slope) {}
+    /// There is some ladder.
+    fn ladder(&mut self) {}
 }
 
 /// Everything of the terrain that touches an area, in the order of rows and columns, then blocks, drawn ramps and
@@ -45,6 +47,11 @@ pub(crate) fn cells_about<T: Terrain + ?Sized>(terrain: &T, area: &Hitbox) -> (R
 #[inline(always)]
 fn read_tile<T: Terrain + ?Sized, C: Collect>(terrain: &T, column: i32, row: i32, into: &mut C) {
     let (solids, flat_tops, _) = C::WANTS;
+    // Mostly nothing is there.
+    let surface_there = terrain.surface(column, row);
+    if surface_there == Surface::Empty {
+        return;
+    }
     let tile = terrain.tile(column, row);
     let place = terrain.grid_lines().cell(column, row);
     let id = PieceId::Tile { column, row };
@@ -68,6 +75,7 @@ fn read_tile<T: Terrain + ?Sized, C: Collect>(terrain: &T, column: i32, row: i32
             }
         }
         Surface::Ladder => {
+            into.ladder();
             if flat_tops && is_ladder_top(terrain, column, row) {
                 into.flat_top(&flat_top(Support::Ladder, true));
             }
@@ -163,7 +171,7 @@ fn read_edges<T: Terrain + ?Sized>(terrain: &T, area: &Hitbox, into: &mut impl C
 /// What the tile at this place is; outside the map, nothing.
 pub(crate) fn surface<T: Terrain + ?Sized>(terrain: &T, column: i32, row: i32) -> Surface {
     let inside = (0..terrain.columns()).contains(&column) && (0..terrain.rows()).contains(&row);
-    if inside { terrain.tile(column, row).surface } else { Surface::Empty }
+    if inside { terrain.surface(column, row) } else { Surface::Empty }
 }
 
 #[inline]

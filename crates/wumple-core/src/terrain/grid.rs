@@ -347,6 +347,10 @@ impl Terrain for Grid {
         self.kinds[self.kind_at(column, row)]
     }
     #[inline]
+    fn surface(&self, column: i32, row: i32) -> Surface {
+        self.kinds[self.kind_at(column, row)].surface
+    }
+    #[inline]
     fn edges(&self) -> Edges {
         self.edges
     }

@@ -53,10 +53,16 @@ pub trait Terrain {
         None
     }
 
+    /// How the tile at this place meets a body.
+    #[inline]
+    fn surface(&self, column: i32, row: i32) -> Surface {
+        self.tile(column, row).surface
+    }
+
     /// Whether the tile at this place is solid. Asked most often: worth an answer of its own.
     #[inline]
     fn is_solid(&self, column: i32, row: i32) -> bool {
-        self.tile(column, row).surface == Surface::Solid
+        self.surface(column, row) == Surface::Solid
     }
 
     /// Whether any tile of a rectangle of columns and rows is solid. The rectangle may reach beyond the
@@ -124,6 +130,10 @@ impl<T: Terrain + ?Sized> Terrain for &T {
     #[inline]
     fn revision(&self) -> Option<u64> {
         (**self).revision()
+    }
+    #[inline]
+    fn surface(&self, column: i32, row: i32) -> Surface {
+        (**self).surface(column, row)
     }
     #[inline]
     fn is_solid(&self, column: i32, row: i32) -> bool {

@@ -217,10 +217,8 @@ impl Character {
 
     /// As far around the body as it mostly comes in a tick: what moves there is looked for at once.
     pub(super) fn reach(&self) -> Hitbox {
-        let body = &self.tuning.numbers().body;
-        let felt = body.wall_probe.max(body.corner_nudge).max(body.ledge_lift).max(body.step_height);
         let speed = self.report.velocity.abs().max_element();
-        self.hitbox().grown(felt + 2.0 + 1.5 * speed * self.tuning.tick_seconds())
+        self.hitbox().grown(self.tuning.felt() + 2.0 + 1.5 * speed * self.tuning.tick_seconds())
     }
 
     /// How far a body moves along an axis: as far as it should, or whole pixels, the rest being carried over.

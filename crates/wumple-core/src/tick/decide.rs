@@ -273,7 +273,9 @@ fn waits_for_ground<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {
 /// The ladder to be taken: up with one at the body, down with one below the feet.
 fn ladder_asked_for<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) -> Option<Action> {
     let probe = turn.body.tuning.ladder()?.probe;
-    if turn.intent.climbing == 0.0 || !turn.scene.terrain.features().has(Features::LADDER) {
+    // A ladder a tile further away than the probe is worth a word.
+    let felt = turn.body.tuning.body().hitbox_at(turn.feet).grown(probe + turn.scene.terrain.grid_lines().spacing());
+    if turn.intent.climbing == 0.0 || turn.scene.nearby.has_no_ladders(turn.scene.terrain, &felt) {
         return None;
     }
     let Some((ladder, off_centre)) = ladder_to_take(turn, probe) else {

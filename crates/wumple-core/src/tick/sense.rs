@@ -30,7 +30,11 @@ pub(super) fn sense<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
     }
     find_walls(turn);
     let held = is_still_held(turn);
-    let ground = if holds_itself_up(turn, held) { None } else { turn.standing.or_else(|| find_support(turn)) };
+    let ground = match turn.standing {
+        _ if holds_itself_up(turn, held) => None,
+        Some(standing) => Some(standing),
+        None => find_support(turn),
+    };
     change_by_senses(turn, Senses { ground, held });
     // A body carried off its ground in step 1 that found no other has lost it in this tick.
     if turn.carried.off && turn.body.mode.air().is_some() && !turn.left_ground {

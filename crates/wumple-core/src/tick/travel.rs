@@ -150,8 +150,7 @@ fn walk<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, to: f64) -> bool {
         turn.travelled.lifted_to = Some(feet.y);
         turn.tell(Event::Lifted);
     }
-    turn.feet = feet;
-    turn.find_cells();
+    turn.go_to(feet);
     blocked
 }
 
@@ -227,8 +226,9 @@ fn fly<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, by: f64) {
             return;
         }
     }
+    let from = turn.feet;
     fall_or_rise(turn, by, to);
-    turn.find_cells();
+    turn.follow_cells(from);
 }
 
 /// Where the body was when the tick began, for what comes up past it while it moves.
@@ -502,9 +502,8 @@ pub(super) fn stay_out<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
     }
 }
 
-/// Whether ramps are so near that [`stay_out`] is needed.
+/// Whether a ramp is so near that [`stay_out`] is needed: what is not buried beneath one is met on the way.
 #[inline(always)]
 pub(super) fn may_be_inside<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {
-    let near = turn.body.tuning.body().hitbox_at(turn.feet);
-    !turn.plain && !turn.scene.nearby.has_no_slopes(turn.scene.terrain, &near)
+    !turn.plain && turn.around().is_slope_between(turn.start.feet, turn.feet)
 }

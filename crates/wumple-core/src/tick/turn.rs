@@ -141,20 +141,33 @@ impl<'a, T: Terrain, L: Listener> Turn<'a, T, L> {
             self.plain = true;
             return;
         }
-        let numbers = self.body.tuning.numbers();
-        let beside = numbers.body.wall_probe.max(numbers.body.corner_nudge) + by.x.abs() + 1.0;
+        let (tuning, aside) = (&self.body.tuning, by.x.abs() + 1.0);
         // A tile's ramp rises no more than it is long.
-        let above = numbers.body.ledge_lift.max(numbers.body.step_height) + by.x.abs() + by.y.abs() + 1.0;
-        let below = above.max(numbers.run.ramp_follow + by.x.abs());
-        let hitbox = self.body.tuning.body().hitbox_at(self.feet);
+        let more = tuning.felt() + aside;
+        let follow = if self.start.mode == ModeKind::Ground { tuning.ramp_follow() } else { 0.0 };
+        let hitbox = tuning.body().hitbox_at(self.feet);
         let area = Hitbox {
-            left: hitbox.left - beside,
-            right: hitbox.right + beside,
-            top: hitbox.top - above,
-            bottom: hitbox.bottom + below,
+            left: hitbox.left - more,
+            right: hitbox.right + more,
+            top: hitbox.top - more - by.y.abs(),
+            bottom: hitbox.bottom + (more + by.y.abs()).max(follow + aside),
         };
         self.scene.nearby.look(self.scene.terrain, &area);
         self.plain = self.scene.nearby.is_plain_in(&area) && self.scene.movers.are_none_in(&area);
+    }
+
+    /// Moves the feet, and the tiles of the hitbox with them.
+    pub(super) fn go_to(&mut self, feet: DVec2) {
+        let from = core::mem::replace(&mut self.feet, feet);
+        self.follow_cells(from);
+    }
+
+    /// The tiles of the hitbox, after the feet have moved from somewhere.
+    #[inline]
+    pub(super) fn follow_cells(&mut self, from: DVec2) {
+        let (lines, body) = (self.scene.terrain.grid_lines(), self.body.tuning.body());
+        self.cells.follow_x(lines, body, from.x, self.feet.x);
+        self.cells.follow_y(lines, body, from.y, self.feet.y);
     }
 
     /// The tiles of the hitbox anew, after the feet were set somewhere.

@@ -2,9 +2,9 @@ use alloc::vec::Vec;
 
 use super::error::{Problem, TuningError, TuningErrors};
 use super::{
-    Acceleration, Drop, Hang, HoldNumbers, Jump, JumpNumbers, JumpShape, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED,
-    LadderNumbers, Leave, NoShape, Pixels, Release, RiseRules, RunNumbers, Shape, SlideNumbers, TuningNumbers,
-    WallNumbers, round_length,
+    Acceleration, BodyNumbers, Drop, Hang, HoldNumbers, Jump, JumpNumbers, JumpShape, LIMIT_ACCELERATION, LIMIT_LENGTH,
+    LIMIT_SPEED, LadderNumbers, Leave, NoShape, Pixels, Release, RiseRules, RunNumbers, Shape, SlideNumbers,
+    TuningNumbers, WallNumbers, round_length,
 };
 use crate::integrate::{Gravity, RunRate, RunRates, Scheme};
 use crate::space::Body;
@@ -26,6 +26,7 @@ pub struct Tuning {
     jumps: Option<Jumps>,
     bump_memory_ticks: u64,
     wall: WallRules,
+    felt: f64,
 }
 
 /// What walls do, in ticks and speeds.
@@ -115,7 +116,9 @@ impl Tuning {
             let tick_seconds = 1.0 / numbers.rate;
             let bump_memory_ticks = gate_ticks(numbers.air.bump_memory, numbers.rate);
             let numbers = numbers.clone();
-            Ok(Tuning { numbers, tick_seconds, body, run, air, gravity, jumps, bump_memory_ticks, wall })
+            let BodyNumbers { wall_probe, corner_nudge, ledge_lift, step_height, .. } = numbers.body;
+            let felt = wall_probe.max(corner_nudge).max(ledge_lift).max(step_height);
+            Ok(Tuning { felt, numbers, tick_seconds, body, run, air, gravity, jumps, bump_memory_ticks, wall })
         } else {
             Err(TuningErrors(check.errors))
         }
@@ -142,6 +145,12 @@ impl Tuning {
     #[inline]
     pub fn body(&self) -> &Body {
         &self.body
+    }
+
+    /// How far around the hitbox something can matter though it is not met on the way, px.
+    #[inline]
+    pub(crate) fn felt(&self) -> f64 {
+        self.felt
     }
 
     /// How far beside the hitbox a wall is felt, px.
