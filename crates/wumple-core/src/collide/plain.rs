@@ -5,7 +5,8 @@
 
 use glam::DVec2;
 
-use super::{Cells, Walls};
+use super::{Cells, Wall, Walls};
+use crate::input::Direction;
 use crate::space::Body;
 use crate::terrain::{Edge, Terrain};
 
@@ -155,7 +156,7 @@ pub(crate) fn walls_beside<T: Terrain + ?Sized>(
     while x <= grid_lines.line(column) + near && walls.left.is_none() {
         column -= 1;
         if terrain.any_solid(column..column + 1, cells.rows()) {
-            walls.left = Some(grid_lines.line(column + 1));
+            walls.left = Some(Wall::still(Direction::Left, grid_lines.line(column + 1)));
         } else if column < 0 {
             break;
         }
@@ -163,17 +164,17 @@ pub(crate) fn walls_beside<T: Terrain + ?Sized>(
     column = cells.right + 1;
     while x >= grid_lines.line(column) - near && walls.right.is_none() {
         if terrain.any_solid(column..column + 1, cells.rows()) {
-            walls.right = Some(grid_lines.line(column));
+            walls.right = Some(Wall::still(Direction::Right, grid_lines.line(column)));
         } else if column >= terrain.columns() {
             break;
         }
         column += 1;
     }
     if x <= near && x >= half && terrain.edges().left == Edge::Solid {
-        walls.left = walls.left.or(Some(0.0));
+        walls.left = walls.left.or(Some(Wall::still(Direction::Left, 0.0)));
     }
     if x >= width - near && x <= width - half && terrain.edges().right == Edge::Solid {
-        walls.right = walls.right.or(Some(width));
+        walls.right = walls.right.or(Some(Wall::still(Direction::Right, width)));
     }
     walls
 }

@@ -5,7 +5,7 @@ use glam::DVec2;
 use super::{Heading, Obstacle, Surroundings};
 use crate::input::Direction;
 use crate::nearby::{PieceId, Solid};
-use crate::platforms::MoverId;
+use crate::platforms::{Mover, MoverId, MoverKey};
 use crate::space::Hitbox;
 use crate::terrain::Terrain;
 
@@ -13,13 +13,32 @@ use crate::terrain::Terrain;
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) struct Wall {
     pub(crate) side: Direction,
+    /// What it is a side of, if that moves.
+    of: Option<MoverKey>,
     /// The face, px.
     pub(crate) face: f64,
-    /// What it is a side of, if that moves.
-    pub(crate) mover: Option<MoverId>,
 }
 
 impl Wall {
+    /// One that does not move.
+    pub(crate) fn still(side: Direction, face: f64) -> Wall {
+        Wall { side, of: None, face }
+    }
+
+    /// What it is a side of, if that moves.
+    #[inline]
+    pub(crate) fn mover(&self) -> Option<MoverId> {
+        self.of.map(MoverId::from)
+    }
+
+    /// The same where its platform is now.
+    pub(crate) fn follow(&mut self, mover: &Mover) {
+        self.face = match self.side {
+            Direction::Left => mover.now.right,
+            Direction::Right => mover.now.left,
+        };
+    }
+
     /// Whether it is the same wall, though it may have moved.
     pub(crate) fn is(&self, other: &Wall) -> bool {
         self.side == other.side && self.counts_as(other)
@@ -27,34 +46,41 @@ impl Wall {
 
     /// Whether it is the same to jump off: the same side of the same face, or any of the same platform.
     pub(crate) fn counts_as(&self, other: &Wall) -> bool {
-        match (self.mover, other.mover) {
+        match (self.of, other.of) {
             (None, None) => self.side == other.side && self.face == other.face,
             (one, another) => one == another,
         }
     }
+
+    /// Whether it counts before another on the same side: the nearer, and of equally near ones that which is held.
+    fn is_before(&self, other: &Wall, held: Option<MoverKey>) -> bool {
+        let nearer = match self.side {
+            Direction::Left => self.face > other.face,
+            Direction::Right => self.face < other.face,
+        };
+        nearer || (self.face == other.face && self.of.is_some() && self.of == held)
+    }
 }
 
-/// The walls within the probe, on either side: where their faces are, px.
+/// The walls within the probe, on either side.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub(crate) struct Walls {
-    pub(crate) left: Option<f64>,
-    pub(crate) right: Option<f64>,
-    /// Of what that moves they are the sides.
-    pub(crate) left_of: Option<MoverId>,
-    pub(crate) right_of: Option<MoverId>,
+    pub(crate) left: Option<Wall>,
+    pub(crate) right: Option<Wall>,
 }
 
 impl Walls {
+    #[inline]
     pub(crate) fn any(&self) -> bool {
         self.left.is_some() || self.right.is_some()
     }
 
+    #[inline]
     pub(crate) fn on(&self, side: Direction) -> Option<Wall> {
-        let (face, mover) = match side {
-            Direction::Left => (self.left, self.left_of),
-            Direction::Right => (self.right, self.right_of),
-        };
-        face.map(|face| Wall { side, face, mover })
+        match side {
+            Direction::Left => self.left,
+            Direction::Right => self.right,
+        }
     }
 
     /// The wall that counts: of two, the one on the side last asked for.
@@ -80,36 +106,30 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
         self.movers(&area, |mover| {
             if mover.solid {
                 let solid = Solid::rectangle(mover.now, PieceId::Mover(mover.id));
-                self.note_wall(&mut walls, &solid, feet, probe, held);
+                self.note_wall(&mut walls, &solid, feet, probe, held.map(MoverKey::from));
             }
         });
         walls
     }
 
     /// Takes in the faces of something solid that are beside the hitbox.
-    fn note_wall(&self, walls: &mut Walls, solid: &Solid, feet: DVec2, probe: f64, held: Option<MoverId>) {
+    fn note_wall(&self, walls: &mut Walls, solid: &Solid, feet: DVec2, probe: f64, held: Option<MoverKey>) {
         let (half, x) = (self.half(), feet.x);
-        let mover = if let PieceId::Mover(id) = solid.id { Some(id) } else { None };
-        let wins = |other: f64, nearer: bool, face: f64| nearer || (face == other && mover.is_some() && mover == held);
-        let counts = |heading| {
-            Obstacle::ahead(solid, heading).is_some_and(|face| {
-                self.overlaps_in_height(&face, feet.y) && face.top < face.bottom && !self.is_buried(&face, feet)
-            })
-        };
-        let (to_left, to_right) = (solid.place.right, solid.place.left);
-        if x >= to_left + half
-            && x <= to_left + half + probe
-            && walls.left.is_none_or(|other| wins(other, to_left > other, to_left))
-            && counts(Heading::Left)
-        {
-            (walls.left, walls.left_of) = (Some(to_left), mover);
-        }
-        if x <= to_right - half
-            && x >= to_right - half - probe
-            && walls.right.is_none_or(|other| wins(other, to_right < other, to_right))
-            && counts(Heading::Right)
-        {
-            (walls.right, walls.right_of) = (Some(to_right), mover);
+        let of = if let PieceId::Mover(id) = solid.id { Some(MoverKey::from(id)) } else { None };
+        let (left, right) = (solid.place.right, solid.place.left);
+        let to_left = x >= left + half && x <= left + half + probe;
+        let to_right = x <= right - half && x >= right - half - probe;
+        for (side, is_beside, face) in [(Direction::Left, to_left, left), (Direction::Right, to_right, right)] {
+            let (wall, heading) = (Wall { side, of, face }, Heading::along_x(side == Direction::Right));
+            let found = if side == Direction::Left { &mut walls.left } else { &mut walls.right };
+            let counts = || {
+                Obstacle::ahead(solid, heading).is_some_and(|face| {
+                    self.overlaps_in_height(&face, feet.y) && face.top < face.bottom && !self.is_buried(&face, feet)
+                })
+            };
+            if is_beside && found.is_none_or(|other| wall.is_before(&other, held)) && counts() {
+                *found = Some(wall);
+            }
         }
     }
 

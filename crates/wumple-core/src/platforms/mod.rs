@@ -11,7 +11,7 @@ mod store;
 
 pub use crumble::{CrumbleNumbers, Crumbling};
 pub use movers::MoverId;
-pub(crate) use movers::{Mover, Movers};
+pub(crate) use movers::{Mover, MoverKey, Movers};
 pub use numbers::{Ease, Ends, Pace, PlatformError, PlatformNumbers, PlatformProblem, PlatformSurface, Starts};
 pub use route::Route;
 pub(crate) use store::{Asking, Happenings, PlatformNotes, PropPlace};

@@ -1,4 +1,5 @@
 use core::fmt;
+use core::num::NonZeroU32;
 
 use glam::DVec2;
 
@@ -22,6 +23,26 @@ impl fmt::Display for MoverId {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         let (MoverId::Platform(index) | MoverId::Prop(index)) = self;
         write!(f, "{}", index + 1)
+    }
+}
+
+/// A [`MoverId`] in four bytes, for what is saved.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) struct MoverKey(NonZeroU32);
+
+impl From<MoverId> for MoverKey {
+    fn from(id: MoverId) -> MoverKey {
+        let (MoverId::Platform(index) | MoverId::Prop(index)) = id;
+        let is_prop = u32::from(matches!(id, MoverId::Prop(_)));
+        MoverKey(NonZeroU32::MIN.saturating_add(index as u32 * 2 + is_prop))
+    }
+}
+
+impl From<MoverKey> for MoverId {
+    fn from(key: MoverKey) -> MoverId {
+        let twice = key.0.get() - 1;
+        let index = (twice / 2) as usize;
+        if twice.is_multiple_of(2) { MoverId::Platform(index) } else { MoverId::Prop(index) }
     }
 }
 

@@ -1,5 +1,7 @@
 //! In the air: gravity, the jump under way, and steering.
 
+use core::num::NonZeroU64;
+
 use glam::DVec2;
 
 use super::{Flight, Speeds};
@@ -13,7 +15,7 @@ pub(crate) struct Air {
     /// The jump under way, if it is there because of one.
     pub(crate) flight: Option<Flight>,
     /// The first tick without the ground that it walked off.
-    pub(crate) lost_ground_at: Option<u64>,
+    pub(crate) lost_ground_at: Option<NonZeroU64>,
     /// The side of the wall that it slides down along.
     pub(crate) sliding: Option<Direction>,
     pub(crate) lock: Option<SteerLock>,
@@ -42,9 +44,14 @@ impl Air {
         Air { flight: Some(flight), lost_ground_at: None, ..self }
     }
 
+    /// Off ground that was lost in this tick.
+    pub(crate) fn off_ground(tick: u64) -> Air {
+        Air { lost_ground_at: NonZeroU64::new(tick), ..Air::default() }
+    }
+
     /// For how many ticks the ground that was walked off has been lost.
     pub(crate) fn without_ground_for(&self, tick: u64) -> Option<u64> {
-        self.lost_ground_at.map(|lost| tick - lost)
+        self.lost_ground_at.map(|lost| tick - lost.get())
     }
 
     #[inline]

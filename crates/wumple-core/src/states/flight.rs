@@ -24,8 +24,8 @@ enum Origin {
     Ground,
     Air,
     Wall,
-    /// A surface that throws up has numbers of its own.
-    Bounce(Jump),
+    /// A surface that throws up says what letting go does.
+    Bounce(Release),
 }
 
 impl Flight {
@@ -54,18 +54,19 @@ impl Flight {
 
     /// A bounce off a surface: see [`Tuning::bounce`].
     pub fn bounced(take_off: f64, bounce: Jump) -> Flight {
-        Flight { origin: Origin::Bounce(bounce), ..Flight::off_ground(take_off) }
+        Flight { origin: Origin::Bounce(bounce.release), ..Flight::off_ground(take_off) }
     }
 
-    /// The numbers of the jump this is. `None` if the tuning has none.
+    /// What letting go does to the jump that this is.
     #[inline]
-    fn jump<'a>(&'a self, tuning: &'a Tuning) -> Option<&'a Jump> {
-        match &self.origin {
+    fn release_rule(&self, tuning: &Tuning) -> Release {
+        let jump = match self.origin {
             Origin::Ground => tuning.jump(),
             Origin::Air => tuning.air_jump(),
             Origin::Wall => tuning.wall().jump.as_ref().map(|wall| &wall.jump),
-            Origin::Bounce(bounce) => Some(bounce),
-        }
+            Origin::Bounce(release) => return release,
+        };
+        jump.map_or(Release::None, |jump| jump.release)
     }
 
     /// Whether there is a weaker gravity around its apex.
@@ -100,8 +101,10 @@ impl Flight {
         }
         self.released = true;
         self.sustaining = false;
-        let Some(release) = self.jump(tuning).filter(|_| speed < 0.0).map(|jump| jump.release) else { return speed };
-        match release {
+        if speed >= 0.0 {
+            return speed;
+        }
+        match self.release_rule(tuning) {
             Release::None | Release::Sustain { .. } => speed,
             Release::Cut { keep } => speed * keep,
             Release::Heavy { .. } => {
@@ -120,8 +123,8 @@ impl Flight {
 
     #[inline]
     pub(super) fn phases(&self, tuning: &Tuning, plunging: bool) -> Phases {
-        let heaviness = match self.jump(tuning).map(|jump| jump.release) {
-            Some(Release::Heavy { gravity_ratio }) if self.heavy => gravity_ratio,
+        let heaviness = match self.heavy.then(|| self.release_rule(tuning)) {
+            Some(Release::Heavy { gravity_ratio }) => gravity_ratio,
             _ => 1.0,
         };
         tuning.gravity().phases(self.hangs(), heaviness, plunging)
@@ -148,15 +151,14 @@ impl Flight {
     /// The same while the take-off speed is kept, for a part of the tick at least.
     fn sustained_tick(&mut self, tuning: &Tuning, speed: f64, plunging: bool, before: u64) -> Moved {
         let (scheme, seconds) = (tuning.scheme(), tuning.tick_seconds());
-        let kept = self.jump(tuning).map_or(0.0, |jump| {
-            let left = if scheme.is_stepped() {
-                if before < jump.sustain_ticks { seconds } else { 0.0 }
-            } else {
-                // Counted from the take-off, so that nothing adds up over the ticks.
-                jump.sustain - before as f64 * seconds
-            };
-            left.clamp(0.0, seconds)
-        });
+        let sustain = self.release_rule(tuning).sustain();
+        let left = if scheme.is_stepped() {
+            if before < tuning.sustain_ticks(sustain) { seconds } else { 0.0 }
+        } else {
+            // Counted from the take-off, so that nothing adds up over the ticks.
+            sustain - before as f64 * seconds
+        };
+        let kept = left.clamp(0.0, seconds);
         self.sustaining = kept >= seconds;
         if self.sustaining {
             return Moved { speed, by: speed * seconds };
@@ -171,7 +173,7 @@ impl Flight {
         let seconds = tuning.tick_seconds();
         let before = self.ticks;
         self.ticks += 1;
-        let sustain = self.jump(tuning).map_or(0.0, |jump| jump.sustain);
+        let sustain = self.release_rule(tuning).sustain();
         let kept = if self.sustaining { (sustain - before as f64 * seconds).clamp(0.0, seconds) } else { 0.0 };
         if kept > 0.0 {
             each(Piece { seconds: kept, speed, acceleration: 0.0 });

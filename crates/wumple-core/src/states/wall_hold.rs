@@ -39,10 +39,7 @@ impl WallHold {
 
     /// The wall that is held has moved.
     pub(crate) fn follow(&mut self, mover: &Mover) {
-        self.wall.face = match self.wall.side {
-            Direction::Left => mover.now.right,
-            Direction::Right => mover.now.left,
-        };
+        self.wall.follow(mover);
         if let ClimbOver::Up { top } = &mut self.over {
             *top += mover.by().y;
         }

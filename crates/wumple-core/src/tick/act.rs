@@ -1,6 +1,7 @@
 //! The one place where a body's mode changes, and what comes with each change.
 
 use alloc::vec::Vec;
+use core::num::NonZeroU64;
 
 use glam::DVec2;
 
@@ -36,7 +37,7 @@ pub(super) fn act<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, action: Ac
         Action::LoseHold { onto } => lose_hold(turn, onto),
         Action::BeCarriedOff => {
             turn.carried.off = true;
-            Mode::Air(Air { lost_ground_at: Some(turn.tick()), ..Air::default() })
+            Mode::Air(Air::off_ground(turn.tick()))
         }
         Action::LoseGround => lose_ground(turn),
         Action::FindGround(ground) => find_ground(turn, ground),
@@ -71,7 +72,7 @@ fn take_off<T: Terrain, L: Listener>(
     from: JumpedFrom,
     lost_ago: Option<u64>,
 ) -> Mode {
-    let pressed = turn.body.pressed_at;
+    let pressed = turn.body.pressed_at.map(NonZeroU64::get);
     turn.note(|| Decision::Jumped { from, pressed, lost_ago });
     turn.left_ground = true;
     (turn.body.pressed_at, turn.body.walls.lost) = (None, [None; 2]);
@@ -182,7 +183,7 @@ fn lose_ground<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) -> Mode {
         let speed = speed_taken_along(turn);
         take_along(turn, speed);
     }
-    Mode::Air(Air { lost_ground_at: Some(turn.tick()), ..Air::default() })
+    Mode::Air(Air::off_ground(turn.tick()))
 }
 
 fn find_ground<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, ground: Ground) -> Mode {

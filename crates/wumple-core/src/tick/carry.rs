@@ -7,7 +7,7 @@ use super::sense::find_ground;
 use super::travel::{set_down, stay_out};
 use super::turn::Turn;
 use super::{Decision, Event, Listener};
-use crate::collide::{Footing, Surroundings};
+use crate::collide::{Footing, Surroundings, Walls};
 use crate::platforms::{Mover, MoverId, Movers};
 use crate::states::{Mode, Moment};
 use crate::terrain::{Features, Terrain};
@@ -223,12 +223,11 @@ pub(super) fn be_caught<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, move
 
 /// The walls touched, where they are now.
 fn see_walls_moved<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
-    let touched = &mut turn.body.walls.touched;
-    if let Some(mover) = touched.left_of.and_then(|id| turn.scene.movers.mover(id)) {
-        touched.left = Some(mover.now.right);
-    }
-    if let Some(mover) = touched.right_of.and_then(|id| turn.scene.movers.mover(id)) {
-        touched.right = Some(mover.now.left);
+    let Walls { left, right } = &mut turn.body.walls.touched;
+    for wall in [left, right].into_iter().flatten() {
+        if let Some(mover) = wall.mover().and_then(|id| turn.scene.movers.mover(id)) {
+            wall.follow(&mover);
+        }
     }
 }
 

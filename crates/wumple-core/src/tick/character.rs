@@ -2,6 +2,7 @@
 
 use alloc::sync::Arc;
 use alloc::vec::Vec;
+use core::num::NonZeroU64;
 
 use glam::DVec2;
 
@@ -16,7 +17,7 @@ use super::{CharacterId, Contacts, Event, Listener, Nobody, StartError, State, T
 use crate::collide::{Cells, Dropping, Surroundings};
 use crate::input::{Buttons, Direction, Intent};
 use crate::nearby::Support;
-use crate::platforms::MoverId;
+use crate::platforms::{MoverId, MoverKey};
 use crate::space::Hitbox;
 use crate::space::float::round_half_up;
 use crate::states::{self, Ground, Mode, Speeds};
@@ -31,7 +32,7 @@ const ROOM_FOR_EVENTS: usize = 16;
 pub struct Character {
     pub(super) id: CharacterId,
     /// What it is to others, if it is a prop.
-    itself: Option<MoverId>,
+    itself: Option<MoverKey>,
     /// Shared with its saved copies: it never changes.
     pub(super) tuning: Arc<Tuning>,
     pub(super) mode: Mode,
@@ -43,7 +44,7 @@ pub struct Character {
     /// The last single direction held.
     pub(super) last_direction: Direction,
     /// The tick of a press of jump that nothing has come of yet.
-    pub(super) pressed_at: Option<u64>,
+    pub(super) pressed_at: Option<NonZeroU64>,
     pub(super) air_jumps_left: u32,
     /// With whole pixels, what is left over of the ways so far, px.
     pub(super) rest: DVec2,
@@ -59,6 +60,9 @@ pub struct Character {
     pub(super) ended: bool,
     pub(super) report: TickReport,
 }
+
+/// A saved character is a copy of it: a state a tick, for going back over a network, must stay small.
+const _: () = assert!(size_of::<Character>() <= 512);
 
 impl Clone for Character {
     fn clone(&self) -> Character {
@@ -89,7 +93,7 @@ impl Character {
         start::check(&scene, &tuning, feet)?;
         let mut character = Character {
             id,
-            itself,
+            itself: itself.map(MoverKey::from),
             cells: Cells::of(scene.terrain.grid_lines(), tuning.body(), feet),
             air_jumps_left: tuning.air_jumps(),
             tuning: Arc::new(tuning),
@@ -203,7 +207,7 @@ impl Character {
     pub(super) fn ridden(&self) -> Option<MoverId> {
         match &self.mode {
             Mode::Ground(ground) => ground.support.mover(),
-            Mode::Hold(hold) => hold.wall.mover,
+            Mode::Hold(hold) => hold.wall.mover(),
             Mode::Air(_) | Mode::Ladder(_) => None,
         }
     }
@@ -212,7 +216,7 @@ impl Character {
     #[inline]
     pub(super) fn surroundings<'a, T: Terrain>(&'a self, scene: &'a Scene<'a, T>) -> Surroundings<'a, T> {
         let around = scene.around(self.tuning.body(), self.tuning.ladder().is_some());
-        Surroundings { unmet: self.itself, dropping: &self.dropping, ..around }
+        Surroundings { unmet: self.itself.map(MoverId::from), dropping: &self.dropping, ..around }
     }
 
     /// As far around the body as it mostly comes in a tick: what moves there is looked for at once.

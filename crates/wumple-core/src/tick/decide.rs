@@ -1,6 +1,7 @@
 //! Steps 2 and 3: what the player holds, and what is due because of it.
 
 use alloc::vec::Vec;
+use core::num::NonZeroU64;
 
 use glam::DVec2;
 
@@ -104,7 +105,7 @@ fn take_other_buttons<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, button
     };
     (body.held, body.jump_held, body.intent) = (*buttons, jump, intent);
     if pressed.jump {
-        body.pressed_at = Some(body.report.tick);
+        body.pressed_at = NonZeroU64::new(body.report.tick);
     }
     if let Some(direction) = intent.direction() {
         body.last_direction = direction;
@@ -205,13 +206,13 @@ fn due<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, change: Change) -> Op
 
 fn forget_late_press<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
     let Some(pressed) = turn.body.pressed_at else { return };
-    if turn.tick() - pressed > turn.body.tuning.buffer_ticks() {
+    if turn.tick() - pressed.get() > turn.body.tuning.buffer_ticks() {
         forget_press(turn, Forgotten::Late);
     }
 }
 
 pub(super) fn forget_press<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, because: Forgotten) {
-    if let Some(pressed) = turn.body.pressed_at.take() {
+    if let Some(pressed) = turn.body.pressed_at.take().map(NonZeroU64::get) {
         let kept = turn.body.tuning.buffer_ticks() > 0 || because != Forgotten::Late;
         if kept {
             turn.note(|| Decision::PressForgotten { pressed, because });
@@ -415,7 +416,7 @@ fn slide<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
 pub(super) fn note_refused_press<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
     let body = &*turn.body;
     let (tick, tuning) = (body.report.tick, &body.tuning);
-    if !turn.pressed.jump || body.pressed_at != Some(tick) {
+    if !turn.pressed.jump || body.pressed_at.is_none_or(|pressed| pressed.get() != tick) {
         return;
     }
     let buffer = tuning.buffer_ticks();

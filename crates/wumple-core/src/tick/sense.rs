@@ -3,10 +3,9 @@
 use super::decide::{Action, choose};
 use super::turn::Turn;
 use super::{Character, Event, LIMIT_PLACE, Listener, State};
-use crate::collide::{Floor, stands_on_solid, walls_beside};
+use crate::collide::{Floor, Wall, stands_on_solid, walls_beside};
 use crate::input::Direction;
 use crate::nearby::Support;
-use crate::platforms::MoverId;
 use crate::space::Hitbox;
 use crate::states::{Change, ClimbOver, Ground, Mode, ModeKind, Moment, OnLadder, WallHold};
 use crate::terrain::{Edge, Features, Side, Terrain, Zones};
@@ -215,7 +214,7 @@ fn holds_wall_still<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {
                 && turn.around().wall_spans(wall, body.middle(feet.y))
         }
         // A platform can go away from beneath it.
-        _ if !is_beside_mover(turn, &wall.mover, wall.face) => false,
+        _ if !is_beside_mover(turn, &wall) => false,
         ClimbOver::Up { .. } => true,
         ClimbOver::Across => match wall.side {
             Direction::Right => feet.x < wall.face,
@@ -225,10 +224,10 @@ fn holds_wall_still<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {
 }
 
 /// Whether a wall that is a platform's side is still there, no further away than the probe; any other is.
-fn is_beside_mover<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, mover: &Option<MoverId>, face: f64) -> bool {
-    let Some(mover) = *mover else { return true };
+fn is_beside_mover<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, wall: &Wall) -> bool {
+    let Some(mover) = wall.mover() else { return true };
     let reach = turn.body.tuning.body().half_width() + turn.body.tuning.wall_probe();
-    turn.scene.movers.mover(mover).is_some() && (turn.feet.x - face).abs() <= reach
+    turn.scene.movers.mover(mover).is_some() && (turn.feet.x - wall.face).abs() <= reach
 }
 
 /// Step 9: zones entered and left.

@@ -302,7 +302,7 @@ impl Tuning {
     pub fn full_jump(&self) -> (f64, f64) {
         let Some(jump) = self.jump() else { return (0.0, 0.0) };
         let hang = self.numbers.jump.as_ref().and_then(|jump| jump.hang);
-        let rules = rise_rules(&self.numbers, hang, jump.sustain);
+        let rules = rise_rules(&self.numbers, hang, jump.release.sustain());
         (rules.time_to_apex(jump.speed, self.gravity.rise), rules.apex_height(jump.speed, self.gravity.rise))
     }
 
@@ -318,12 +318,18 @@ impl Tuning {
         rise_rules(&self.numbers, None, 0.0).speed_for(height, self.gravity.rise)
     }
 
+    /// For how many ticks of a stepped scheme a rise that is sustained for so long, s, keeps its take-off speed.
+    #[inline]
+    pub(crate) fn sustain_ticks(&self, sustain: f64) -> u64 {
+        rise_rules(&self.numbers, None, sustain).sustain_ticks()
+    }
+
     /// The jump that a bounce is: the upward speed for its height, without a hang, held to the limit of
     /// speeds.
     pub fn bounce(&self, height: f64, release: Release) -> Jump {
-        let rules = rise_rules(&self.numbers, None, sustain_of(release));
+        let rules = rise_rules(&self.numbers, None, release.sustain());
         let speed = rules.speed_for(height, self.gravity.rise).min(LIMIT_SPEED);
-        one_jump(&self.numbers, None, release, speed)
+        Jump { speed, release }
     }
 }
 
@@ -335,10 +341,6 @@ fn rise_rules(numbers: &TuningNumbers, hang: Option<Hang>, sustain: f64) -> Rise
         hang_ratio: hang.map_or(1.0, |hang| hang.gravity_ratio),
         sustain,
     }
-}
-
-fn sustain_of(release: Release) -> f64 {
-    if let Release::Sustain { time } = release { time } else { 0.0 }
 }
 
 /// No time in a tuning is longer, s.
@@ -444,10 +446,10 @@ impl Check {
         let ticks = |seconds| gate_ticks(seconds, numbers.rate);
         let jump = wall.jump.map(|jump| {
             let (hang, release) = numbers.jump.as_ref().map_or((None, Release::None), |jump| (jump.hang, jump.release));
-            let rules = rise_rules(numbers, hang, sustain_of(release));
+            let rules = rise_rules(numbers, hang, release.sustain());
             let speed = rules.speed_for(jump.height, gravity.rise);
             self.not_above("wall.jump.height", "the speed of a wall jump", speed, LIMIT_SPEED, "px/s");
-            let jump_up = one_jump(numbers, hang, release, speed);
+            let jump_up = Jump { speed, release };
             self.ends_in_time("wall.jump.height", numbers, hang, &jump_up, gravity);
             WallJump {
                 jump: jump_up,
@@ -547,7 +549,7 @@ impl Check {
         gravity: &Gravity,
     ) {
         let longest = LONGEST_RISE.min(MOST_RISE_TICKS / numbers.rate);
-        let rules = rise_rules(numbers, hang, jump.sustain);
+        let rules = rise_rules(numbers, hang, jump.release.sustain());
         self.not_above(key, "the time to the apex", rules.time_to_apex(jump.speed, gravity.rise), longest, "s");
         let mut height = rules.apex_height(jump.speed, gravity.rise);
         if let Release::Heavy { gravity_ratio } = jump.release {
@@ -601,7 +603,7 @@ impl Check {
     /// The speed and gravity of a full jump.
     fn shape(&mut self, numbers: &TuningNumbers, jump: &JumpNumbers) -> Shape {
         let before = self.errors.len();
-        let rules = rise_rules(numbers, jump.hang, sustain_of(jump.release));
+        let rules = rise_rules(numbers, jump.hang, jump.release.sustain());
         match jump.shape {
             JumpShape::SpeedAndGravity { speed, gravity } => {
                 self.within("jump.speed", speed, Bound::Above(0.0), LIMIT_SPEED, "px/s");
@@ -688,8 +690,8 @@ impl Check {
         }
         let air_release = jump.air_jump_release.unwrap_or(jump.release);
         let mut jumps = Jumps {
-            ground: one_jump(numbers, jump.hang, jump.release, 0.0),
-            air: one_jump(numbers, jump.hang, air_release, 0.0),
+            ground: Jump { speed: 0.0, release: jump.release },
+            air: Jump { speed: 0.0, release: air_release },
             air_jumps: jump.air_jumps,
             coyote_ticks: gate_ticks(jump.coyote_time, numbers.rate),
             buffer_ticks: gate_ticks(jump.buffer_time, numbers.rate),
@@ -704,7 +706,7 @@ impl Check {
             if matches!(jump.shape, JumpShape::HeightAndTime { .. }) { "jump.time_to_apex" } else { "jump.gravity" };
         self.ends_in_time(key, numbers, jump.hang, &jumps.ground, gravity);
         // An air jump without a height of its own goes as high as a jump.
-        let rules = |release| rise_rules(numbers, jump.hang, sustain_of(release));
+        let rules = |release: Release| rise_rules(numbers, jump.hang, release.sustain());
         let as_high = || rules(jump.release).apex_height(jumps.ground.speed, gravity.rise);
         let height = jump.air_jump_height.unwrap_or_else(as_high);
         let air_rules = rules(air_release);
@@ -715,11 +717,6 @@ impl Check {
         }
         jumps
     }
-}
-
-fn one_jump(numbers: &TuningNumbers, hang: Option<Hang>, release: Release, speed: f64) -> Jump {
-    let sustain = sustain_of(release);
-    Jump { speed, release, sustain, sustain_ticks: rise_rules(numbers, hang, sustain).sustain_ticks() }
 }
 
 #[cfg(test)]

@@ -250,6 +250,12 @@ pub enum Release {
 }
 
 impl Release {
+    /// For how long the take-off speed is kept while the button is held, s.
+    #[inline]
+    pub fn sustain(&self) -> f64 {
+        if let Release::Sustain { time } = self { *time } else { 0.0 }
+    }
+
     /// Whether its numbers are within their bounds.
     pub fn is_within_bounds(&self) -> bool {
         match *self {

@@ -38,10 +38,6 @@ pub struct Jump {
     pub speed: f64,
     /// What letting go does.
     pub release: Release,
-    /// For how long the take-off speed is kept while held, s.
-    pub sustain: f64,
-    /// The same in ticks of a stepped scheme.
-    pub sustain_ticks: u64,
 }
 
 /// Why no jump has the shape asked for.
