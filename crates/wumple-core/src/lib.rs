@@ -77,8 +77,8 @@ pub use tick::{
     World,
 };
 pub use tuning::{
-    Acceleration, AirNumbers, BodyNumbers, Drop, FallNumbers, Hang, HoldNumbers, HoldWhen, Jump, JumpNumbers,
-    JumpShape, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, LadderNumbers, Leave, NoShape, Pixels, Problem, Release,
-    RiseRules, RunNumbers, Shape, SlideNumbers, SlideWhen, Tuning, TuningError, TuningErrors, TuningNumbers, WallJump,
-    WallJumpNumbers, WallNumbers, WallRules, round_length,
+    Acceleration, AirNumbers, BodyNumbers, Bounds, Choice, Drop, FallNumbers, Hang, HoldNumbers, HoldWhen, Jump,
+    JumpNumbers, JumpShape, Key, KeyDefault, KeyKind, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, LadderNumbers,
+    Leave, NoShape, Pixels, Problem, Release, RiseRules, RunNumbers, Shape, SlideNumbers, SlideWhen, Slot, Tuning,
+    TuningError, TuningErrors, TuningNumbers, WallJump, WallJumpNumbers, WallNumbers, WallRules, keys, round_length,
 };

@@ -2,6 +2,8 @@
 
 use std::fmt;
 
+use wumple_core::KeyKind;
+
 /// What `tile` and `frame` mean to whoever wrote the numbers.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Scale {
@@ -47,6 +49,18 @@ const UNITS: [Unit; 13] = [
 ];
 
 impl Kind {
+    /// That of a tuning's key, if it is a quantity. (A run's rate may be a time as well.)
+    pub fn of_key(kind: KeyKind) -> Option<Kind> {
+        match kind {
+            KeyKind::Length => Some(Kind::Length),
+            KeyKind::Time => Some(Kind::Time),
+            KeyKind::Speed => Some(Kind::Speed),
+            KeyKind::Acceleration | KeyKind::RunRate => Some(Kind::Acceleration),
+            KeyKind::Number => Some(Kind::Number),
+            _ => None,
+        }
+    }
+
     /// With its article, as messages say it.
     pub fn name(self) -> &'static str {
         match self {

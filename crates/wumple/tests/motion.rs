@@ -238,7 +238,7 @@ fn bodies_of_any_width_come_over_slopes_and_back_in_every_scheme() {
     for (text, mirrored) in slopes() {
         let level = Level::parse("l", &text).unwrap();
         for width in [4.0, 10.0, 15.0, 24.0, 33.5, 48.0, 80.0] {
-            for (_, scheme) in Scheme::NAMES {
+            for scheme in Scheme::WORDS.iter().filter_map(|word| Scheme::of_word(word)) {
                 for whole in [false, true] {
                     let mut numbers = TuningNumbers::new(width, 14.0, 90.0).with_jump(54.0, 0.35);
                     (numbers.scheme, numbers.run.ramp_follow) = (scheme, 4.0);

@@ -120,13 +120,7 @@ fn wrong_tunings() {
             "[fall]\ngravity_ratio = 0",
             &["t:14:17: fall.gravity_ratio is 0; it must be above 0 and at most 1000000"],
         ),
-        (
-            "",
-            "[air]\ntop_speed = 3",
-            &[
-                "t:14:1: unknown key \"top_speed\" in [air]; there are \"acceleration\", \"braking\", \"turning\", \"bump_memory\"",
-            ],
-        ),
+        ("", "[air]\ntop_speed = 3", &["t:14:1: unknown key \"top_speed\" in [air]; it belongs to [fall] or [run]"]),
         (
             "\"3 tiles\"",
             "\"3 tiles/s\"",
@@ -349,7 +343,7 @@ fn wrong_walls_ladders_and_pictures() {
         ),
         (
             "[platform]\ndrop = \"jump\"",
-            "t:14:8: platform.drop is \"jump\"; it must be one of \"down\", \"down+jump\", \"off\"",
+            "t:14:8: platform.drop is \"jump\"; it must be one of \"down+jump\", \"down\", \"off\"",
         ),
         (
             "[picture]\nwidth = 3",

@@ -74,7 +74,7 @@ impl Convert {
             names.iter().find(|known| Some(known.0) == name).map(|known| known.1)
         }
         Target {
-            scheme: named(&Scheme::NAMES, self.scheme.as_deref()),
+            scheme: self.scheme.as_deref().and_then(Scheme::of_word),
             rate: self.rate,
             tile: self.tile,
             units: named(&UnitStyle::NAMES, self.units.as_deref()),

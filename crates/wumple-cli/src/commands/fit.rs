@@ -101,8 +101,7 @@ impl Fit {
 
     /// The loop that is asked for; where nothing is said, that of the tuning to be changed.
     fn looped(&self, there: Option<&TuningFile>) -> Result<Loop, Failure> {
-        let scheme = self.scheme.as_deref().and_then(|name| Scheme::NAMES.into_iter().find(|known| known.0 == name));
-        let (rate, tile, scheme) = (self.rate, self.tile, scheme.map(|(_, scheme)| scheme));
+        let (rate, tile, scheme) = (self.rate, self.tile, self.scheme.as_deref().and_then(Scheme::of_word));
         if let Some(file) = there {
             let same = |asked: Option<f64>, own: f64| asked.is_none_or(|asked| asked == own);
             let own = (file.tuning.rate(), file.scale.tile, file.tuning.scheme());

@@ -29,22 +29,25 @@ fn room() -> impl Strategy<Value = Grid> {
     let edge = prop::sample::select(&[Edge::Solid, Edge::Open][..]);
     let tiles = prop::collection::vec((prop::bool::weighted(0.3), 1..10u8), SIDE * SIDE);
     let place = || (0.0..192.0f64, 0.0..192.0f64);
-    let block = (place(), 2.0..40.0f64, 2.0..40.0f64)
-        .prop_map(|((x, y), width, height)| Block::new(DVec2::new(x.round(), y.round()), width.round(), height.round()));
+    let block = (place(), 2.0..40.0f64, 2.0..40.0f64).prop_map(|((x, y), width, height)| {
+        Block::new(DVec2::new(x.round(), y.round()), width.round(), height.round())
+    });
     let line = (place(), -80.0..80.0f64, -40.0..40.0f64).prop_filter_map("upright", |((x, y), right, down)| {
         Ramp::new(DVec2::new(x.round(), y.round()), DVec2::new((x + right).round(), (y + down).round()))
     });
     let objects = (prop::collection::vec(block, 0..4), prop::collection::vec(line, 0..4));
-    (tiles, objects, edge.clone(), edge, any::<bool>()).prop_map(|(tiles, (blocks, ramps), side, floor, mostly_plain)| {
-        let tiles = tiles.into_iter().enumerate().map(|(at, (filled, kind))| {
-            let plain = mostly_plain && (at % SIDE > 3 || at / SIDE > 3);
-            if filled { if plain { 1 } else { kind } } else { 0 }
-        });
-        let edges = Edges { left: side, right: side, top: side, bottom: floor };
-        let (blocks, ramps) = if mostly_plain { (Vec::new(), Vec::new()) } else { (blocks, ramps) };
-        let grid = Grid::new(SIDE, tiles.collect(), TILE, &kinds(), edges).unwrap();
-        grid.with_objects(blocks, ramps).unwrap()
-    })
+    (tiles, objects, edge.clone(), edge, any::<bool>()).prop_map(
+        |(tiles, (blocks, ramps), side, floor, mostly_plain)| {
+            let tiles = tiles.into_iter().enumerate().map(|(at, (filled, kind))| {
+                let plain = mostly_plain && (at % SIDE > 3 || at / SIDE > 3);
+                if filled { if plain { 1 } else { kind } } else { 0 }
+            });
+            let edges = Edges { left: side, right: side, top: side, bottom: floor };
+            let (blocks, ramps) = if mostly_plain { (Vec::new(), Vec::new()) } else { (blocks, ramps) };
+            let grid = Grid::new(SIDE, tiles.collect(), TILE, &kinds(), edges).unwrap();
+            grid.with_objects(blocks, ramps).unwrap()
+        },
+    )
 }
 
 /// All that a tick may ask, in one line.

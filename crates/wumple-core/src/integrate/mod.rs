@@ -23,18 +23,6 @@ pub enum Scheme {
 }
 
 impl Scheme {
-    /// The words used in tuning files.
-    pub const NAMES: [(&'static str, Scheme); 3] = [
-        ("exact", Scheme::Exact),
-        ("velocity-first", Scheme::VelocityFirst),
-        ("position-first", Scheme::PositionFirst),
-    ];
-
-    /// The word used in files, tables and figures.
-    pub fn name(self) -> &'static str {
-        Scheme::NAMES[self as usize].0
-    }
-
     /// Whether speeds change once a tick, so that only the ends of ticks are places.
     pub fn is_stepped(self) -> bool {
         self != Scheme::Exact

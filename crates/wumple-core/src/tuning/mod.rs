@@ -1,23 +1,36 @@
 //! The numbers that say how a character moves: their meaning, units and bounds.
 //!
-//! [`TuningNumbers`] are what someone wrote, in px and seconds. [`Tuning::check`] looks at all of them
-//! once; the rest of the crate takes only the checked [`Tuning`].
+//! [`TuningNumbers`] are what someone wrote, in px and seconds, a file a section, each with its keys. [`Tuning::check`]
+//! looks at all of them once; the rest of the crate takes only the checked [`Tuning`].
 
+mod body;
 mod check;
+mod checked;
+mod choice;
 mod error;
+mod fall;
+mod jump;
+mod keys;
+mod ladder;
 mod numbers;
 mod rise;
+mod run;
 #[cfg(feature = "serde")]
 mod unlimited;
+mod wall;
 
-pub use check::{Tuning, WallJump, WallRules};
+pub use body::BodyNumbers;
+pub use checked::{Tuning, WallJump, WallRules};
+pub use choice::Choice;
 pub use error::{Problem, TuningError, TuningErrors};
-pub use numbers::{
-    Acceleration, AirNumbers, BodyNumbers, Drop, FallNumbers, Hang, HoldNumbers, HoldWhen, JumpNumbers, JumpShape,
-    LadderNumbers, Leave, Pixels, Release, RunNumbers, SlideNumbers, SlideWhen, TuningNumbers, WallJumpNumbers,
-    WallNumbers,
-};
+pub use fall::FallNumbers;
+pub use jump::{Hang, JumpNumbers, JumpShape, Release};
+pub use keys::{Bounds, Key, KeyDefault, KeyKind, Slot, keys};
+pub use ladder::LadderNumbers;
+pub use numbers::{Drop, Leave, Pixels, TuningNumbers};
 pub use rise::{Jump, NoShape, RiseRules, Shape};
+pub use run::{Acceleration, AirNumbers, RunNumbers};
+pub use wall::{HoldNumbers, HoldWhen, SlideNumbers, SlideWhen, WallJumpNumbers, WallNumbers};
 
 use crate::space::float::round_half_up;
 

@@ -2,7 +2,7 @@
 
 use serde::Serialize;
 use toml_edit::DocumentMut;
-use wumple_core::{JumpShape, Release, RiseRules, Scheme};
+use wumple_core::{JumpShape, RiseRules, Scheme, keys};
 
 use super::arcs::{ArcKind, TuningArcs, arcs};
 use super::fit::write::{plain, shortest};
@@ -103,57 +103,15 @@ impl std::fmt::Debug for ConvertError {
     }
 }
 
-/// Every quantity a tuning may have, by its path and kind. (Accelerations may be times as well.)
-const QUANTITIES: [(&[&str], Kind); 48] = [
-    (&["body", "width"], Kind::Length),
-    (&["body", "height"], Kind::Length),
-    (&["body", "wall_probe"], Kind::Length),
-    (&["body", "corner_nudge"], Kind::Length),
-    (&["body", "ledge_lift"], Kind::Length),
-    (&["body", "step_height"], Kind::Length),
-    (&["picture", "width"], Kind::Length),
-    (&["picture", "height"], Kind::Length),
-    (&["run", "ramp_follow"], Kind::Length),
-    (&["run", "steepest_climb"], Kind::Number),
-    (&["air", "bump_memory"], Kind::Time),
-    (&["wall", "coyote_time"], Kind::Time),
-    (&["wall", "slide", "top_speed"], Kind::Speed),
-    (&["wall", "jump", "height"], Kind::Length),
-    (&["wall", "jump", "push_speed"], Kind::Speed),
-    (&["wall", "jump", "steer_lock"], Kind::Time),
-    (&["wall", "hold", "up_speed"], Kind::Speed),
-    (&["wall", "hold", "down_speed"], Kind::Speed),
-    (&["ladder", "probe"], Kind::Length),
-    (&["ladder", "up_speed"], Kind::Speed),
-    (&["ladder", "down_speed"], Kind::Speed),
-    (&["ladder", "side_speed"], Kind::Speed),
-    (&["picture", "right"], Kind::Length),
-    (&["picture", "down"], Kind::Length),
-    (&["run", "top_speed"], Kind::Speed),
-    (&["run", "acceleration"], Kind::Acceleration),
-    (&["run", "braking"], Kind::Acceleration),
-    (&["run", "turning"], Kind::Acceleration),
-    (&["air", "acceleration"], Kind::Acceleration),
-    (&["air", "braking"], Kind::Acceleration),
-    (&["air", "turning"], Kind::Acceleration),
-    (&["fall", "top_speed"], Kind::Speed),
-    (&["fall", "gravity"], Kind::Acceleration),
-    (&["jump", "height"], Kind::Length),
-    (&["jump", "time_to_apex"], Kind::Time),
-    (&["jump", "speed"], Kind::Speed),
-    (&["jump", "gravity"], Kind::Acceleration),
-    (&["jump", "release", "tap_height"], Kind::Length),
-    (&["jump", "release", "further_rise"], Kind::Length),
-    (&["jump", "release", "time"], Kind::Time),
-    (&["jump", "coyote_time"], Kind::Time),
-    (&["jump", "buffer_time"], Kind::Time),
-    (&["jump", "air_jump_height"], Kind::Length),
-    (&["jump", "air_jump_release", "tap_height"], Kind::Length),
-    (&["jump", "air_jump_release", "further_rise"], Kind::Length),
-    (&["jump", "air_jump_release", "time"], Kind::Time),
-    (&["jump", "hang", "speed"], Kind::Speed),
-    (&["jump", "hang", "gravity_ratio"], Kind::Number),
-];
+/// The quantities of a picture, which no motion has.
+const PICTURE: [&str; 4] = ["picture.width", "picture.height", "picture.right", "picture.down"];
+
+/// Every quantity a tuning may have, by its path and kind. (Accelerations of a run may be times as well.)
+fn quantities() -> impl Iterator<Item = (Vec<&'static str>, Kind)> {
+    let of_motion = keys().filter_map(|key| Some((key.name, Kind::of_key(key.kind)?)));
+    let all = of_motion.chain(PICTURE.into_iter().map(|name| (name, Kind::Length)));
+    all.map(|(name, kind)| (name.split('.').collect(), kind))
+}
 
 /// Converts the text of a tuning file; `name` is what messages call it.
 ///
@@ -207,7 +165,8 @@ fn within(
 /// Quantities written in other units, or longer with the tiles.
 fn quantities_changed(document: &DocumentMut, scale: &Scale, growth: f64, target: &Target) -> Vec<Change> {
     let mut changes = Vec::new();
-    for (path, kind) in QUANTITIES {
+    for (path, kind) in quantities() {
+        let path = path.as_slice();
         let Some(quantity) = item_at(document, path).and_then(Quantity::of_item) else { continue };
         let kind = quantity.kind().unwrap_or(kind);
         let grows = matches!(kind, Kind::Length | Kind::Speed | Kind::Acceleration);
@@ -250,7 +209,7 @@ fn repaired_jump(
         dt: 1.0 / target.rate.unwrap_or(numbers.rate),
         hang_speed: jump.hang.map_or(0.0, |hang| hang.speed) * growth,
         hang_ratio: jump.hang.map_or(1.0, |hang| hang.gravity_ratio),
-        sustain: if let Release::Sustain { time } = jump.release { time } else { 0.0 },
+        sustain: jump.release.sustain(),
     };
     let shape = rules.shape(full.apex_height_px * growth, full.apex_time_s).map_err(|_| ConvertError::Unfit)?;
     let scale = Scale { tile: before.scale.tile * growth, ..before.scale };

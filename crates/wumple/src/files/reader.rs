@@ -1,10 +1,11 @@
 //! Reading TOML with places: a section knows which keys it has, and says which it does not.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 use std::ops::Range;
 use std::path::{Path, PathBuf};
 
 use toml_edit::{Document, Item, TableLike, Value};
+use wumple_core::keys;
 
 use super::diagnostic::{Notes, is_harmful};
 use super::disk::{FileError, check_named};
@@ -83,30 +84,18 @@ pub(crate) fn is_another(notes: &mut Notes, document: &Document<String>, wanted:
     }
 }
 
-/// The sections of a tuning that a key belongs to, if there are few.
-fn home_of(key: &str) -> Option<&'static str> {
-    Some(match key {
-        "coyote_time" => "[jump] or [wall]",
-        "buffer_time"
-        | "repeat"
-        | "waits_for_ground"
-        | "air_jumps"
-        | "air_jump_height"
-        | "air_jump_release"
-        | "air_jumps_back_on_wall"
-        | "hang"
-        | "time_to_apex" => "[jump]",
-        "gravity_ratio" | "plunge_ratio" => "[fall]",
-        "acceleration" | "braking" | "turning" => "[run] or [air]",
-        "bump_memory" => "[air]",
-        "ramp_follow" | "steepest_climb" => "[run]",
-        "wall_probe" | "corner_nudge" | "ledge_lift" | "step_height" => "[body]",
-        "slide" | "hold" => "[wall]",
-        "rate" | "scheme" | "pixels" => "[tick]",
-        "tile" | "frames_per_second" => "[scale]",
-        "drop" | "leave_with" => "[platform]",
-        _ => return None,
-    })
+/// The sections of a tuning that a key, or a section within, belongs to, if there are few.
+fn home_of(key: &str) -> Option<String> {
+    if matches!(key, "tile" | "frames_per_second") {
+        return Some("[scale]".into());
+    }
+    let homes = keys().filter_map(|known| match known.parts() {
+        (section, own) if own == key && !section.contains('.') => Some(section),
+        (section, _) => section.split_once('.').filter(|(_, inner)| *inner == key).map(|(outer, _)| outer),
+    });
+    let homes: BTreeSet<&str> = homes.collect();
+    let words: Vec<String> = homes.into_iter().map(|section| format!("[{section}]")).collect();
+    (1..=2).contains(&words.len()).then(|| words.join(" or "))
 }
 
 /// Words in quotes, as a list for a message.

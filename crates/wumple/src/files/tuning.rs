@@ -9,9 +9,9 @@ use super::unlikely::note_unlikely;
 use crate::names::MOST_LETTERS;
 use crate::quantity::{Kind, Scale};
 use wumple_core::{
-    Acceleration, AirNumbers, BodyNumbers, Drop, FallNumbers, Hang, HoldNumbers, HoldWhen, JumpNumbers, JumpShape,
-    LadderNumbers, Leave, Pixels, Release, RunNumbers, Scheme, SlideNumbers, SlideWhen, Tuning, TuningErrors,
-    TuningNumbers, WallJumpNumbers, WallNumbers,
+    Acceleration, Bounds, Choice, FallNumbers, Hang, HoldNumbers, JumpNumbers, JumpShape, Key, KeyDefault, KeyKind,
+    LadderNumbers, Problem, Release, SlideNumbers, Slot, Tuning, TuningError, TuningErrors, TuningNumbers,
+    WallJumpNumbers, WallNumbers, keys,
 };
 
 /// A `*.tuning.toml` file: how a character moves, and what `tile` and `frame` mean in it.
@@ -109,33 +109,51 @@ fn read(notes: &mut Notes, document: &Document<String>) -> Option<TuningFile> {
         ["name", "scale", "tick", "body", "picture", "run", "air", "fall", "jump", "wall", "ladder", "platform"];
     top.knows(notes, &SECTIONS);
     let name = top.title(notes, "Dab").unwrap_or_default();
-    let (rate, scheme, pixels) = read_tick(notes, &top);
+    let mut reading = Reading { numbers: unwritten(), places: Places::new(), half_tile: 0.0 };
+    if let Some(section) = top.section(notes, "tick") {
+        reading.section(notes, &section, &[]);
+    }
+    let rate = checked_rate(notes, &top, &mut reading);
     let scale = read_scale(notes, &top, rate);
     top.set_scale(scale);
+    reading.half_tile = scale.tile / 2.0;
 
-    let mut places = Places::new();
-    let body = needed_section(notes, &top, "body").map(|section| read_body(notes, &section, &mut places));
+    for needed in ["body", "run"] {
+        if !top.has(needed) {
+            notes.error(0..0, format!("the section [{needed}] is missing; every tuning needs it"));
+        }
+    }
+    for plain in ["body", "run", "air", "fall", "platform"] {
+        if let Some(section) = top.section(notes, plain) {
+            reading.section(notes, &section, &[]);
+        }
+    }
     let picture = top.section(notes, "picture").map(|section| read_picture(notes, &section));
-    let half_tile = scale.tile / 2.0;
-    let run = needed_section(notes, &top, "run").map(|section| read_run(notes, &section, &mut places, half_tile));
-    let air = read_air(notes, &top, &mut places);
-    let fall = read_fall(notes, &top, &mut places);
-    let jump = top.section(notes, "jump").and_then(|section| read_jump(notes, &section, &mut places));
-    let wall = top.section(notes, "wall").map(|section| read_wall(notes, &section, &mut places));
-    let ladder = top.section(notes, "ladder").map(|section| read_ladder(notes, &section, &mut places, half_tile));
-    let (drop, leave_with) = read_platform(notes, &top);
+    if let Some(section) = top.section(notes, "jump") {
+        reading.jump(notes, &section);
+    }
+    if let Some(section) = top.section(notes, "wall") {
+        reading.wall(notes, &section);
+    }
+    if let Some(section) = top.section(notes, "ladder") {
+        reading.numbers.ladder = Some(LadderNumbers::default());
+        reading.section(notes, &section, &[]);
+    }
     if notes.has_errors() {
         return None;
     }
-    let (body, run) = (body?, run?);
-    let numbers = TuningNumbers { rate, scheme, pixels, body, run, air, fall, jump, wall, ladder, drop, leave_with };
-    match Tuning::check(&numbers) {
+    match Tuning::check(&reading.numbers) {
         Ok(tuning) => Some(TuningFile { name, scale, tuning, picture, warnings: Vec::new() }),
         Err(errors) => {
-            note_check_errors(notes, &places, &errors);
+            note_check_errors(notes, &reading.places, &errors);
             None
         }
     }
+}
+
+/// What a tuning is of which nothing is written yet.
+fn unwritten() -> TuningNumbers {
+    TuningNumbers { fall: FallNumbers::default(), ..TuningNumbers::new(f64::NAN, f64::NAN, f64::NAN) }
 }
 
 /// Bounds are the core's business; their places are ours. What is not there is shown at its section.
@@ -155,25 +173,17 @@ fn note_check_errors(notes: &mut Notes, places: &Places, errors: &TuningErrors) 
     }
 }
 
-fn needed_section<'d>(notes: &mut Notes, top: &Section<'d>, key: &str) -> Option<Section<'d>> {
-    if !top.has(key) {
-        notes.error(0..0, format!("the section [{key}] is missing; every tuning needs it"));
+/// The rate, which says what a frame is, if nothing else does: so it is checked before anything else is read.
+fn checked_rate(notes: &mut Notes, top: &Section<'_>, reading: &mut Reading) -> f64 {
+    let (key, found) = (Key::find("tick.rate").expect("there is a rate"), reading.numbers.rate);
+    let Bounds { least, above, most, unit } = key.bounds;
+    if !(least..=most).contains(&found) {
+        let problem = Problem::OutOfBounds { found, above, least, most, unit };
+        let place = top.section(notes, "tick").map_or(0..0, |section| section.place_of("rate"));
+        notes.error(place, TuningError { key: key.name, problem }.to_string());
+        reading.numbers.rate = DEFAULT_RATE;
     }
-    top.section(notes, key)
-}
-
-fn read_tick(notes: &mut Notes, top: &Section<'_>) -> (f64, Scheme, Pixels) {
-    let Some(section) = top.section(notes, "tick") else { return (DEFAULT_RATE, Scheme::Exact, Pixels::Free) };
-    section.knows(notes, &["rate", "scheme", "pixels"]);
-    let scheme = section.word(notes, "scheme", &Scheme::NAMES).unwrap_or_default();
-    let pixels = section.word(notes, "pixels", &[("free", Pixels::Free), ("whole", Pixels::Whole)]);
-    let mut rate = section.number(notes, "rate").unwrap_or(DEFAULT_RATE);
-    if !(1.0..=10_000.0).contains(&rate) {
-        let message = format!("tick.rate is {rate} Hz; it must be at least 1 and at most 10000 Hz");
-        notes.error(section.place_of("rate"), message);
-        rate = DEFAULT_RATE;
-    }
-    (rate, scheme, pixels.unwrap_or_default())
+    reading.numbers.rate
 }
 
 fn read_scale(notes: &mut Notes, top: &Section<'_>, rate: f64) -> Scale {
@@ -195,20 +205,6 @@ fn read_scale(notes: &mut Notes, top: &Section<'_>, rate: f64) -> Scale {
     }
 }
 
-fn read_body(notes: &mut Notes, section: &Section<'_>, places: &mut Places) -> BodyNumbers {
-    section.knows(notes, &["width", "height", "wall_probe", "corner_nudge", "ledge_lift", "step_height"]);
-    section.note_places(places);
-    let length = |notes: &mut Notes, key| section.quantity(notes, key, Kind::Length).unwrap_or(0.0);
-    BodyNumbers {
-        corner_nudge: length(notes, "corner_nudge"),
-        ledge_lift: length(notes, "ledge_lift"),
-        step_height: length(notes, "step_height"),
-        width: section.needed(notes, "width", Kind::Length),
-        height: section.needed(notes, "height", Kind::Length),
-        wall_probe: section.quantity(notes, "wall_probe", Kind::Length).unwrap_or(1.0),
-    }
-}
-
 fn read_picture(notes: &mut Notes, section: &Section<'_>) -> Picture {
     section.knows(notes, &["width", "height", "right", "down"]);
     let mut size = |key| {
@@ -224,97 +220,110 @@ fn read_picture(notes: &mut Notes, section: &Section<'_>) -> Picture {
     Picture { width, height, right, down: section.quantity(notes, "down", Kind::Length).unwrap_or(0.0) }
 }
 
-fn read_wall(notes: &mut Notes, section: &Section<'_>, places: &mut Places) -> WallNumbers {
-    section.knows(notes, &["coyote_time", "slide", "jump", "hold"]);
-    section.note_places(places);
-    WallNumbers {
-        coyote_time: section.quantity(notes, "coyote_time", Kind::Time).unwrap_or(0.0),
-        slide: section.section(notes, "slide").map(|slide| read_slide(notes, &slide, places)),
-        jump: section.section(notes, "jump").map(|jump| read_wall_jump(notes, &jump, places)),
-        hold: section.section(notes, "hold").and_then(|hold| read_hold(notes, &hold, places)),
+/// A tuning while it is read, section by section, by the keys that the core has.
+struct Reading {
+    numbers: TuningNumbers,
+    places: Places,
+    half_tile: f64,
+}
+
+impl Reading {
+    /// All keys of a section. `inner` are the sections that may be in it.
+    fn section(&mut self, notes: &mut Notes, section: &Section<'_>, inner: &[&'static str]) {
+        let own: Vec<&'static Key> = keys().filter(|key| key.parts().0 == section.name()).collect();
+        let known: Vec<&'static str> = own.iter().map(|key| key.parts().1).chain(inner.iter().copied()).collect();
+        section.knows(notes, &known);
+        section.note_places(&mut self.places);
+        for key in own {
+            read_key(notes, section, key, &mut self.numbers, self.half_tile);
+        }
+    }
+
+    fn jump(&mut self, notes: &mut Notes, section: &Section<'_>) {
+        let Some(shape) = shape_written(notes, section) else { return };
+        self.numbers.jump = Some(JumpNumbers::new(shape));
+        self.section(notes, section, &["release", "air_jump_release", "hang"]);
+        let release = read_release(notes, section, "release", &mut self.places).unwrap_or_default();
+        let air_jump_release = read_release(notes, section, "air_jump_release", &mut self.places);
+        let hang = section.section(notes, "hang");
+        if let Some(jump) = &mut self.numbers.jump {
+            (jump.release, jump.air_jump_release) = (release, air_jump_release);
+            jump.hang = hang.is_some().then_some(Hang { speed: 0.0, gravity_ratio: 1.0 });
+        }
+        if let Some(hang) = hang {
+            self.section(notes, &hang, &[]);
+        }
+    }
+
+    fn wall(&mut self, notes: &mut Notes, section: &Section<'_>) {
+        let inner = ["slide", "jump", "hold"];
+        let [slide, jump, hold] = inner.map(|key| section.section(notes, key));
+        self.numbers.wall = Some(WallNumbers {
+            coyote_time: 0.0,
+            slide: slide.is_some().then(SlideNumbers::default),
+            jump: jump.is_some().then(WallJumpNumbers::default),
+            hold: hold.is_some().then(HoldNumbers::default),
+        });
+        self.section(notes, section, &inner);
+        let is_off = hold.as_ref().is_some_and(|hold| hold.peek_text("when").is_none_or(|when| when == "off"));
+        for part in [slide, jump, hold].into_iter().flatten() {
+            self.section(notes, &part, &[]);
+        }
+        if let Some(wall) = self.numbers.wall.as_mut().filter(|_| is_off) {
+            wall.hold = None;
+        }
     }
 }
 
-fn read_slide(notes: &mut Notes, section: &Section<'_>, places: &mut Places) -> SlideNumbers {
-    section.knows(notes, &["when", "top_speed"]);
-    section.note_places(places);
-    let when = section.word(notes, "when", &[("pushed", SlideWhen::Pushed), ("touched", SlideWhen::Touched)]);
-    let top_speed = section.quantity(notes, "top_speed", Kind::Speed).unwrap_or(0.0);
-    SlideNumbers { when: when.unwrap_or_default(), top_speed }
-}
-
-fn read_wall_jump(notes: &mut Notes, section: &Section<'_>, places: &mut Places) -> WallJumpNumbers {
-    section.knows(notes, &["height", "push_speed", "steer_lock", "same_wall"]);
-    section.note_places(places);
-    WallJumpNumbers {
-        height: section.needed(notes, "height", Kind::Length),
-        push_speed: section.quantity(notes, "push_speed", Kind::Speed).unwrap_or(0.0),
-        steer_lock: section.quantity(notes, "steer_lock", Kind::Time).unwrap_or(0.0),
-        same_wall: !section.has("same_wall") || section.switch(notes, "same_wall"),
+/// What is written for a key, or what it is otherwise.
+fn read_key(notes: &mut Notes, section: &Section<'_>, key: &Key, numbers: &mut TuningNumbers, half_tile: f64) {
+    let (_, name) = key.parts();
+    let kind = Kind::of_key(key.kind).unwrap_or(Kind::Number);
+    match key.slot(numbers) {
+        Some(Slot::Number(number)) => {
+            *number = match key.default {
+                KeyDefault::Number(default) => section.quantity(notes, name, kind).unwrap_or(default),
+                KeyDefault::HalfATile => section.quantity(notes, name, kind).unwrap_or(half_tile),
+                _ => section.needed(notes, name, kind),
+            }
+        }
+        Some(Slot::Optional(number)) => *number = section.quantity(notes, name, kind),
+        Some(Slot::RunRate(rate)) => {
+            *rate = read_run_rate(notes, section, name).unwrap_or(Acceleration::Instant);
+        }
+        Some(Slot::OptionalRunRate(rate)) => *rate = read_run_rate(notes, section, name),
+        Some(Slot::Count(count)) => *count = section.count(notes, name, key.bounds.most as u32),
+        Some(Slot::Choice(choice)) => match key.kind {
+            KeyKind::Word(words) => read_word(notes, section, key, words, choice),
+            _ if section.has(name) => choice.choose(usize::from(section.switch(notes, name))),
+            _ => {}
+        },
+        // Of a pair that is not written, or of another style.
+        _ => {}
     }
 }
 
-/// A hold that is off is none.
-fn read_hold(notes: &mut Notes, section: &Section<'_>, places: &mut Places) -> Option<HoldNumbers> {
-    section.knows(notes, &["when", "up_speed", "down_speed", "from_ground", "top"]);
-    section.note_places(places);
-    let words = [("off", None), ("touched", Some(HoldWhen::Touched)), ("grab-held", Some(HoldWhen::GrabHeld))];
-    let when = section.word(notes, "when", &words).flatten();
-    let speed = |notes: &mut Notes, key| section.quantity(notes, key, Kind::Speed).unwrap_or(0.0);
-    let (up_speed, down_speed) = (speed(notes, "up_speed"), speed(notes, "down_speed"));
-    let from_ground = section.switch(notes, "from_ground");
-    let climb_over = section.word(notes, "top", &[("stop", false), ("climb-over", true)]).unwrap_or(false);
-    Some(HoldNumbers { when: when?, up_speed, down_speed, from_ground, climb_over })
-}
-
-fn read_ladder(notes: &mut Notes, section: &Section<'_>, places: &mut Places, half_tile: f64) -> LadderNumbers {
-    section.knows(notes, &["probe", "up_speed", "down_speed", "side_speed", "centre", "up_is_jump"]);
-    section.note_places(places);
-    LadderNumbers {
-        probe: section.quantity(notes, "probe", Kind::Length).unwrap_or(half_tile),
-        up_speed: section.needed(notes, "up_speed", Kind::Speed),
-        down_speed: section.needed(notes, "down_speed", Kind::Speed),
-        side_speed: section.quantity(notes, "side_speed", Kind::Speed).unwrap_or(0.0),
-        centre: section.switch(notes, "centre"),
-        up_is_jump: section.switch(notes, "up_is_jump"),
+/// One of a key's words. Its default may be one more, for what is then not there at all.
+fn read_word(
+    notes: &mut Notes,
+    section: &Section<'_>,
+    key: &Key,
+    words: &'static [&'static str],
+    choice: &mut dyn Choice,
+) {
+    let mut known: Vec<(&'static str, Option<usize>)> =
+        words.iter().enumerate().map(|(index, word)| (*word, Some(index))).collect();
+    if let KeyDefault::Word(default) = key.default
+        && !words.contains(&default)
+    {
+        known.insert(0, (default, None));
+    }
+    if let Some(index) = section.word(notes, key.parts().1, &known).flatten() {
+        choice.choose(index);
     }
 }
 
-fn read_platform(notes: &mut Notes, top: &Section<'_>) -> (Drop, Leave) {
-    let Some(section) = top.section(notes, "platform") else { return Default::default() };
-    section.knows(notes, &["drop", "leave_with"]);
-    let drops = [("down", Drop::Down), ("down+jump", Drop::DownAndJump), ("off", Drop::Off)];
-    let leaves = [("nothing", Leave::Nothing), ("sideways", Leave::Sideways), ("all", Leave::All)];
-    let drop = section.word(notes, "drop", &drops).unwrap_or_default();
-    (drop, section.word(notes, "leave_with", &leaves).unwrap_or_default())
-}
-
-fn read_run(notes: &mut Notes, section: &Section<'_>, places: &mut Places, half_tile: f64) -> RunNumbers {
-    section.knows(notes, &["top_speed", "acceleration", "braking", "turning", "ramp_follow", "steepest_climb"]);
-    section.note_places(places);
-    RunNumbers {
-        ramp_follow: section.quantity(notes, "ramp_follow", Kind::Length).unwrap_or(half_tile),
-        steepest_climb: section.number(notes, "steepest_climb").unwrap_or(f64::INFINITY),
-        top_speed: section.needed(notes, "top_speed", Kind::Speed),
-        acceleration: read_acceleration(notes, section, "acceleration").unwrap_or(Acceleration::Instant),
-        braking: read_acceleration(notes, section, "braking").unwrap_or(Acceleration::Instant),
-        turning: read_acceleration(notes, section, "turning").unwrap_or(Acceleration::Instant),
-    }
-}
-
-fn read_air(notes: &mut Notes, top: &Section<'_>, places: &mut Places) -> AirNumbers {
-    let Some(section) = top.section(notes, "air") else { return AirNumbers::default() };
-    section.knows(notes, &["acceleration", "braking", "turning", "bump_memory"]);
-    section.note_places(places);
-    AirNumbers {
-        bump_memory: section.quantity(notes, "bump_memory", Kind::Time).unwrap_or(0.0),
-        acceleration: read_acceleration(notes, &section, "acceleration"),
-        braking: read_acceleration(notes, &section, "braking"),
-        turning: read_acceleration(notes, &section, "turning"),
-    }
-}
-
-fn read_acceleration(notes: &mut Notes, section: &Section<'_>, key: &str) -> Option<Acceleration> {
+fn read_run_rate(notes: &mut Notes, section: &Section<'_>, key: &str) -> Option<Acceleration> {
     const EXAMPLE: &str = "\"60 tiles/s^2\", \"0.1 s\" or \"instant\"";
     let is_word = |text: &&str| text.trim().starts_with(|letter: char| letter.is_ascii_alphabetic());
     if section.peek_text(key).is_some_and(|text| is_word(&text)) {
@@ -326,68 +335,12 @@ fn read_acceleration(notes: &mut Notes, section: &Section<'_>, key: &str) -> Opt
     })
 }
 
-fn read_fall(notes: &mut Notes, top: &Section<'_>, places: &mut Places) -> FallNumbers {
-    let default = FallNumbers::default();
-    let Some(section) = top.section(notes, "fall") else { return default };
-    section.knows(notes, &["top_speed", "gravity", "gravity_ratio", "plunge_ratio"]);
-    section.note_places(places);
-    FallNumbers {
-        top_speed: section.quantity(notes, "top_speed", Kind::Speed).unwrap_or(default.top_speed),
-        gravity: section.quantity(notes, "gravity", Kind::Acceleration),
-        gravity_ratio: section.number(notes, "gravity_ratio").unwrap_or(default.gravity_ratio),
-        plunge_ratio: section.number(notes, "plunge_ratio").unwrap_or(default.plunge_ratio),
-    }
-}
-
-const JUMP_KEYS: [&str; 14] = [
-    "height",
-    "time_to_apex",
-    "speed",
-    "gravity",
-    "release",
-    "coyote_time",
-    "buffer_time",
-    "repeat",
-    "waits_for_ground",
-    "air_jumps",
-    "air_jump_height",
-    "air_jump_release",
-    "air_jumps_back_on_wall",
-    "hang",
-];
-
-fn read_jump(notes: &mut Notes, section: &Section<'_>, places: &mut Places) -> Option<JumpNumbers> {
-    section.knows(notes, &JUMP_KEYS);
-    section.note_places(places);
-    let shape = read_shape(notes, section)?;
-    let plain = JumpNumbers::new(shape);
-    let time = |notes: &mut Notes, key| section.quantity(notes, key, Kind::Time).unwrap_or(0.0);
-    Some(JumpNumbers {
-        release: read_release(notes, section, "release", places).unwrap_or_default(),
-        coyote_time: time(notes, "coyote_time"),
-        buffer_time: time(notes, "buffer_time"),
-        repeat_held: section.word(notes, "repeat", &[("pressed", false), ("held", true)]).unwrap_or(false),
-        waits_for_ground: section.switch(notes, "waits_for_ground"),
-        air_jumps: section.count(notes, "air_jumps", 1000),
-        air_jump_height: section.quantity(notes, "air_jump_height", Kind::Length),
-        air_jumps_back_on_wall: section.switch(notes, "air_jumps_back_on_wall"),
-        air_jump_release: read_release(notes, section, "air_jump_release", places),
-        hang: read_hang(notes, section, places),
-        ..plain
-    })
-}
-
-fn read_shape(notes: &mut Notes, section: &Section<'_>) -> Option<JumpShape> {
+/// Which of the two pairs of numbers say the jump, not yet read.
+fn shape_written(notes: &mut Notes, section: &Section<'_>) -> Option<JumpShape> {
     let given = |keys: [&str; 2]| keys.into_iter().any(|key| section.has(key));
     match (given(["height", "time_to_apex"]), given(["speed", "gravity"])) {
-        (true, false) => Some(JumpShape::HeightAndTime {
-            height: section.needed(notes, "height", Kind::Length),
-            time_to_apex: section.needed(notes, "time_to_apex", Kind::Time),
-        }),
-        (false, true) => Some(JumpShape::SpeedAndGravity {
-            speed: section.needed(notes, "speed", Kind::Speed),
-            gravity: section.needed(notes, "gravity", Kind::Acceleration),
-        }),
+        (true, false) => Some(JumpShape::HeightAndTime { height: f64::NAN, time_to_apex: f64::NAN }),
+        (false, true) => Some(JumpShape::SpeedAndGravity { speed: f64::NAN, gravity: f64::NAN }),
         (false, false) => {
             let message = "[jump] needs \"height\" and \"time_to_apex\", or \"speed\" and \"gravity\"";
             notes.error(section.span(), message);
@@ -402,63 +355,31 @@ fn read_shape(notes: &mut Notes, section: &Section<'_>) -> Option<JumpShape> {
     }
 }
 
-#[derive(Clone, Copy)]
-enum Style {
-    None,
-    Cut,
-    Heavy,
-    Sustain,
-    ToHeight,
-}
-
-/// What letting go of the jump button does: a section with a style of its own keys.
-pub(super) fn read_release(notes: &mut Notes, jump: &Section<'_>, key: &str, places: &mut Places) -> Option<Release> {
-    const STYLES: [(&str, Style); 5] = [
-        ("none", Style::None),
-        ("cut", Style::Cut),
-        ("heavy", Style::Heavy),
-        ("sustain", Style::Sustain),
-        ("to-height", Style::ToHeight),
+/// What letting go of the jump button does: a section with a style, and that style's own keys.
+pub(super) fn read_release(notes: &mut Notes, parent: &Section<'_>, key: &str, places: &mut Places) -> Option<Release> {
+    const STYLES: [(&str, Release); 5] = [
+        ("none", Release::None),
+        ("cut", Release::Cut { keep: f64::NAN }),
+        ("heavy", Release::Heavy { gravity_ratio: f64::NAN }),
+        ("sustain", Release::Sustain { time: f64::NAN }),
+        ("to-height", Release::ToHeight { tap_height: f64::NAN, further_rise: f64::NAN }),
     ];
-    let section = jump.section(notes, key)?;
+    let section = parent.section(notes, key)?;
     section.note_places(places);
     if !section.has("style") {
         let styles = reader::listed(STYLES.iter().map(|(name, _)| *name));
-        notes.error(section.span(), format!("[{}] has no \"style\"; it must be one of {styles}", jump.name_of(key)));
+        notes.error(section.span(), format!("[{}] has no \"style\"; it must be one of {styles}", parent.name_of(key)));
     }
-    Some(match section.word(notes, "style", &STYLES)? {
-        Style::None => {
-            section.knows(notes, &["style"]);
-            Release::None
-        }
-        Style::Cut => {
-            section.knows(notes, &["style", "keep"]);
-            Release::Cut { keep: section.needed(notes, "keep", Kind::Number) }
-        }
-        Style::Heavy => {
-            section.knows(notes, &["style", "gravity_ratio"]);
-            Release::Heavy { gravity_ratio: section.needed(notes, "gravity_ratio", Kind::Number) }
-        }
-        Style::Sustain => {
-            section.knows(notes, &["style", "time"]);
-            Release::Sustain { time: section.needed(notes, "time", Kind::Time) }
-        }
-        Style::ToHeight => {
-            section.knows(notes, &["style", "tap_height", "further_rise"]);
-            Release::ToHeight {
-                tap_height: section.needed(notes, "tap_height", Kind::Length),
-                further_rise: section.quantity(notes, "further_rise", Kind::Length).unwrap_or(0.0),
-            }
-        }
-    })
-}
-
-fn read_hang(notes: &mut Notes, jump: &Section<'_>, places: &mut Places) -> Option<Hang> {
-    let section = jump.section(notes, "hang")?;
-    section.knows(notes, &["speed", "gravity_ratio"]);
-    section.note_places(places);
-    Some(Hang {
-        speed: section.needed(notes, "speed", Kind::Speed),
-        gravity_ratio: section.needed(notes, "gravity_ratio", Kind::Number),
-    })
+    let release = section.word(notes, "style", &STYLES)?;
+    // The keys are those of a jump's, whatever the section is in.
+    let mut numbers = unwritten().with_jump(1.0, 1.0);
+    numbers.jump.as_mut()?.release = release;
+    let is_there = |key: &&&'static Key| key.parts().0 == "jump.release" && key.slot(&mut numbers.clone()).is_some();
+    let of_style: Vec<&'static Key> = keys().filter(|key| is_there(&key)).collect();
+    let known: Vec<&'static str> = ["style"].into_iter().chain(of_style.iter().map(|key| key.parts().1)).collect();
+    section.knows(notes, &known);
+    for key in of_style {
+        read_key(notes, &section, key, &mut numbers, f64::NAN);
+    }
+    Some(numbers.jump?.release)
 }

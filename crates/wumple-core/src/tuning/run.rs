@@ -1,0 +1,113 @@
+//! Running on the ground, and steering in the air.
+
+use super::keys::{Key, KeyDefault, Slot};
+
+/// How fast a speed changes.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
+pub enum Acceleration {
+    /// At once.
+    Instant,
+    /// By this much, px/s^2, at least 0.
+    Rate(f64),
+    /// From rest to the top speed, or back, in this time, s. 0 is the same as [`Acceleration::Instant`].
+    Time(f64),
+}
+
+/// Running.
+#[derive(Clone, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub struct RunNumbers {
+    /// The speed aimed at while a direction is held, px/s, at least 0.
+    pub top_speed: f64,
+    /// Towards the held direction.
+    pub acceleration: Acceleration,
+    /// With no direction held, or while faster than aimed at.
+    pub braking: Acceleration,
+    /// While the speed opposes the held direction.
+    pub turning: Acceleration,
+    /// How far below the feet a ramp is followed down, px, at least 0. Rounded to 1/1024 px.
+    pub ramp_follow: f64,
+    /// The steepest slope that is walked up, px upward for each px along; above 0, infinite for any.
+    #[cfg_attr(feature = "serde", serde(with = "super::unlimited"))]
+    pub steepest_climb: f64,
+}
+
+/// Steering in the air: each number that is not given is as on the ground.
+#[derive(Clone, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub struct AirNumbers {
+    /// Towards the held direction.
+    pub acceleration: Option<Acceleration>,
+    /// With no direction held, or while faster than aimed at.
+    pub braking: Option<Acceleration>,
+    /// While the speed opposes the held direction.
+    pub turning: Option<Acceleration>,
+    /// For how long the speed that a wall took is remembered, to be given back once the wall is passed, s.
+    pub bump_memory: f64,
+}
+
+impl RunNumbers {
+    /// A run that is at its top speed (px/s), and at rest, at once; up any slope, and down ramps of half a tile of 16 px.
+    pub fn new(top_speed: f64) -> RunNumbers {
+        RunNumbers {
+            top_speed,
+            acceleration: Acceleration::Instant,
+            braking: Acceleration::Instant,
+            turning: Acceleration::Instant,
+            ramp_follow: 8.0,
+            steepest_climb: f64::INFINITY,
+        }
+    }
+}
+
+/// The keys of `[run]` and `[air]`.
+pub(super) const KEYS: &[Key] = &[
+    Key::speed("run.top_speed", |n| Some(Slot::Number(&mut n.run.top_speed)), "aimed at while a direction is held")
+        .needed(),
+    Key::run_rate("run.acceleration", |n| Some(Slot::RunRate(&mut n.run.acceleration)), "towards the held direction"),
+    Key::run_rate(
+        "run.braking",
+        |n| Some(Slot::RunRate(&mut n.run.braking)),
+        "with none held, or beyond the top speed",
+    ),
+    Key::run_rate(
+        "run.turning",
+        |n| Some(Slot::RunRate(&mut n.run.turning)),
+        "while the speed opposes the held direction",
+    ),
+    Key::length(
+        "run.ramp_follow",
+        |n| Some(Slot::Number(&mut n.run.ramp_follow)),
+        "how far below the feet a ramp is followed down",
+    )
+    .otherwise(KeyDefault::HalfATile)
+    .rounded(),
+    Key::number(
+        "run.steepest_climb",
+        |n| Some(Slot::Number(&mut n.run.steepest_climb)),
+        "the steepest slope walked up, px upward for each px along",
+    )
+    .above_zero()
+    .at_most(f64::INFINITY)
+    .or(f64::INFINITY),
+    Key::run_rate(
+        "air.acceleration",
+        |n| Some(Slot::OptionalRunRate(&mut n.air.acceleration)),
+        "steering in the air: towards the held direction",
+    )
+    .otherwise(KeyDefault::As("as in `[run]`")),
+    Key::run_rate("air.braking", |n| Some(Slot::OptionalRunRate(&mut n.air.braking)), "with none held")
+        .otherwise(KeyDefault::As("as in `[run]`")),
+    Key::run_rate(
+        "air.turning",
+        |n| Some(Slot::OptionalRunRate(&mut n.air.turning)),
+        "while the speed opposes the held direction",
+    )
+    .otherwise(KeyDefault::As("as in `[run]`")),
+    Key::time(
+        "air.bump_memory",
+        |n| Some(Slot::Number(&mut n.air.bump_memory)),
+        "a speed that a wall took is given back once the wall is passed, if it is so soon",
+    ),
+];
