@@ -72,9 +72,9 @@ pub use terrain::{
     Zone, Zones,
 };
 pub use tick::{
-    Character, CharacterId, Contacts, Decision, Event, Forgotten, HoldRefusal, JumpRefusal, JumpedFrom, LIMIT_PLACE,
-    LadderRefusal, LetGo, Listener, NoWallJump, Nobody, Prop, PropId, Saved, StartError, State, TickReport, Violation,
-    World,
+    About, AboutKind, Character, CharacterId, Contacts, Decision, Event, Forgotten, HoldRefusal, JumpRefusal,
+    JumpedFrom, LIMIT_PLACE, LadderRefusal, LetGo, Listener, NoWallJump, Nobody, Prop, PropId, Saved, StartError,
+    State, TickReport, Violation, World,
 };
 pub use tuning::{
     Acceleration, AirNumbers, BodyNumbers, Bounds, Choice, Drop, FallNumbers, Hang, HoldNumbers, HoldWhen, Jump,

@@ -2,7 +2,7 @@
 
 use std::collections::{HashMap, HashSet};
 
-use wumple_core::{Event, JumpedFrom, MoverId, Side, Support, Zone};
+use wumple_core::{About, AboutKind, Event, JumpedFrom, MoverId, Side, Support, Zone};
 
 /// The names of the blocks, platforms and props of a level: their ids, or their numbers in the file, from 1.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
@@ -26,15 +26,13 @@ impl Names {
 
     /// An event in the words of a trace: `pushed:hoist`.
     pub fn event(&self, event: &Event) -> String {
-        let (word, support) = match event {
-            Event::Bounced(support) => ("bounced", *support),
-            Event::Pushed(mover) => ("pushed", (*mover).into()),
-            Event::Crushed(mover) => ("crushed", (*mover).into()),
-            Event::Caught(mover) => ("caught", (*mover).into()),
-            other => return other.to_string(),
+        let thing = match event.about() {
+            About::Support(support) => self.of(support),
+            About::MoverId(mover) => self.of(mover.into()),
+            _ => None,
         };
-        match self.of(support) {
-            Some((_, name)) => format!("{word}:{name}"),
+        match thing {
+            Some((_, name)) => format!("{}:{name}", event.word()),
             None => event.to_string(),
         }
     }
@@ -75,23 +73,33 @@ impl Names {
 
     /// Every event that there is, in the words of a trace, numbers left out; and the parts before the colon.
     fn event_words(&self) -> Vec<String> {
-        let movers = self.movers();
-        let of = |word: &str, names: &mut dyn Iterator<Item = &str>| -> Vec<String> {
-            [word.to_owned()].into_iter().chain(names.map(|name| format!("{word}:{name}"))).collect()
-        };
-        let mut words: Vec<String> = PLAIN_EVENTS.iter().map(Event::to_string).collect();
-        for word in ["pushed", "crushed", "caught"] {
-            words.extend(of(word, &mut movers.iter().copied()));
+        let mut words = Vec::new();
+        for (word, about) in Event::WORDS {
+            words.push((*word).to_owned());
+            if let Some((first, _)) = word.split_once(':')
+                && !words.iter().any(|known| known == first)
+            {
+                words.push(first.to_owned());
+            }
+            words.extend(self.about_words(*about).into_iter().map(|of| format!("{word}:{of}")));
         }
-        let tops = PLAIN_SUPPORTS.map(|support| support.to_string());
-        let things = self.blocks.iter().map(String::as_str).chain(movers.iter().copied());
-        words.extend(of("bounced", &mut tops.iter().map(String::as_str).skip(1).chain(things)));
-        words.extend(of("jumped", &mut JumpedFrom::ALL.into_iter().map(JumpedFrom::name)));
-        words.extend(of("entered", &mut Zone::ALL.into_iter().map(Zone::name)));
-        words.extend(of("left", &mut Zone::ALL.into_iter().map(Zone::name)));
-        words.extend(of("died", &mut Side::ALL.map(|side| side.to_string()).iter().map(String::as_str)));
-        words.extend(["landed", "took", "let-go", "bumped"].map(String::from));
         words
+    }
+
+    /// What an event of a kind can be about, in words.
+    fn about_words(&self, about: AboutKind) -> Vec<String> {
+        let movers = || self.movers().into_iter().map(String::from);
+        match about {
+            AboutKind::JumpedFrom => JumpedFrom::ALL.into_iter().map(|from| from.name().into()).collect(),
+            AboutKind::Zone => Zone::ALL.into_iter().map(|zone| zone.name().into()).collect(),
+            AboutKind::Side => Side::ALL.into_iter().map(|side| side.to_string()).collect(),
+            AboutKind::MoverId => movers().collect(),
+            AboutKind::Support => {
+                let tops = PLAIN_SUPPORTS.into_iter().skip(1).map(|support| support.to_string());
+                tops.chain(self.blocks.iter().cloned()).chain(movers()).collect()
+            }
+            _ => Vec::new(),
+        }
     }
 
     /// The kind of a thing that has a name, and the name.
@@ -139,21 +147,6 @@ impl Words {
 /// What can hold a body up and has no name of its own.
 const PLAIN_SUPPORTS: [Support; 5] = [Support::None, Support::Solid, Support::OneWay, Support::Ramp, Support::Ladder];
 
-/// The events that say nothing but their word.
-const PLAIN_EVENTS: [Event; 11] = [
-    Event::CrushedByTerrain,
-    Event::BumpedHead,
-    Event::Nudged,
-    Event::Lifted,
-    Event::DroppedThrough,
-    Event::TookLadder,
-    Event::LetGoOfLadder,
-    Event::TookWall,
-    Event::LetGoOfWall,
-    Event::LostGround,
-    Event::Lost,
-];
-
 fn zone_named(word: &str) -> Option<Zone> {
     Zone::ALL.into_iter().find(|zone| zone.name() == word)
 }
@@ -192,22 +185,21 @@ impl NameReader {
 
     /// The same of an event. A thing that pushes, crushes or catches and is not known is a platform.
     pub(crate) fn event(&mut self, words: &str) -> Option<Event> {
-        let (word, of) = words.split_once(':').unwrap_or((words, ""));
-        if let Some(plain) = PLAIN_EVENTS.into_iter().find(|event| event.to_string() == words) {
+        if let Some(plain) = Event::of_word(words, About::Nothing) {
             return Some(plain);
         }
-        Some(match (word, of) {
-            ("landed", speed) => Event::Landed { speed: speed.parse().ok().filter(|speed: &f64| speed.abs() <= MOST)? },
-            ("pushed", name) => Event::Pushed(self.mover(name)?),
-            ("crushed", name) => Event::Crushed(self.mover(name)?),
-            ("caught", name) => Event::Caught(self.mover(name)?),
-            ("bounced", name) => Event::Bounced(self.thrown_by(name)?),
-            ("entered", zone) => Event::Entered(zone_named(zone)?),
-            ("left", zone) => Event::Left(zone_named(zone)?),
-            ("died", side) => Event::Died(Side::ALL.into_iter().find(|known| known.to_string() == side)?),
-            ("jumped", from) => Event::Jumped(JumpedFrom::ALL.into_iter().find(|known| known.name() == from)?),
+        let (word, of) = words.split_once(':')?;
+        let (_, kind) = Event::WORDS.iter().find(|(known, _)| *known == word)?;
+        let about = match kind {
+            AboutKind::Speed => About::Speed(of.parse().ok().filter(|speed: &f64| speed.abs() <= MOST)?),
+            AboutKind::MoverId => About::MoverId(self.mover(of)?),
+            AboutKind::Support => About::Support(self.thrown_by(of)?),
+            AboutKind::Zone => About::Zone(zone_named(of)?),
+            AboutKind::Side => About::Side(Side::ALL.into_iter().find(|known| known.to_string() == of)?),
+            AboutKind::JumpedFrom => About::JumpedFrom(JumpedFrom::ALL.into_iter().find(|known| known.name() == of)?),
             _ => return None,
-        })
+        };
+        Event::of_word(word, about)
     }
 
     fn mover(&mut self, name: &str) -> Option<MoverId> {
@@ -289,18 +281,25 @@ mod tests {
             let words = names.support(support);
             assert_eq!(reader.support(&words), Some(support), "{words}");
         }
-        let bounced = supports.into_iter().skip(1).map(Event::Bounced);
         let movers = [MoverId::Platform(0), MoverId::Prop(0)];
-        let carried = movers.into_iter().flat_map(|c| [Event::Pushed(c), Event::Crushed(c), Event::Caught(c)]);
-        let zones = Zone::ALL.into_iter().flat_map(|zone| [Event::Entered(zone), Event::Left(zone)]);
-        let sides = Side::ALL.into_iter().map(Event::Died);
-        let jumps = JumpedFrom::ALL.into_iter().map(Event::Jumped);
-        let landed = [Event::Landed { speed: 312.5 }, Event::Landed { speed: 0.0 }];
-        for event in
-            PLAIN_EVENTS.into_iter().chain(bounced).chain(carried).chain(zones).chain(sides).chain(jumps).chain(landed)
-        {
-            let words = names.event(&event);
-            assert_eq!(reader.event(&words), Some(event), "{words}");
+        let of_kind = |kind: AboutKind| -> Vec<About> {
+            match kind {
+                AboutKind::Nothing => vec![About::Nothing],
+                AboutKind::Speed => vec![About::Speed(312.5), About::Speed(0.0)],
+                AboutKind::JumpedFrom => JumpedFrom::ALL.into_iter().map(About::JumpedFrom).collect(),
+                AboutKind::Support => supports.into_iter().skip(1).map(About::Support).collect(),
+                AboutKind::MoverId => movers.into_iter().map(About::MoverId).collect(),
+                AboutKind::Zone => Zone::ALL.into_iter().map(About::Zone).collect(),
+                AboutKind::Side => Side::ALL.into_iter().map(About::Side).collect(),
+                other => panic!("nothing is known of {other:?}"),
+            }
+        };
+        for (word, kind) in Event::WORDS {
+            for about in of_kind(*kind) {
+                let event = Event::of_word(word, about).unwrap();
+                let words = names.event(&event);
+                assert_eq!(reader.event(&words), Some(event), "{words}");
+            }
         }
     }
 

@@ -33,57 +33,156 @@ impl JumpedFrom {
     }
 }
 
-/// Something that happened in a tick. Displayed as in a trace: `landed:312.5`.
+/// Declares the events, each with its word in traces and what it is about: all else that is said of events goes by this.
+macro_rules! events {
+    ($($(#[$doc:meta])+ $name:ident $(($of:ident))? $({ $(#[$field_doc:meta])+ $field:ident })? => $word:literal,)+) => {
+        /// Something that happened in a tick. Displayed as in a trace: `landed:312.5`.
+        #[derive(Clone, Copy, Debug, PartialEq)]
+        #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
+        #[non_exhaustive]
+        pub enum Event {
+            $($(#[$doc])+ $name $(($of))? $({ $(#[$field_doc])+ $field: f64 })?,)+
+        }
+
+        impl Event {
+            /// The words of all events, without what they are about, and of which kind that is.
+            pub const WORDS: &'static [(&'static str, AboutKind)] =
+                &[$(($word, about_kind!($($of)? $($field)?))),+];
+
+            /// Its word, without what it is about: `landed`.
+            pub fn word(&self) -> &'static str {
+                match self { $(Event::$name { .. } => $word),+ }
+            }
+
+            /// The event of a word that is about this, if there is one.
+            pub fn of_word(word: &str, about: About) -> Option<Event> {
+                match word {
+                    $($word => event_about!(about, $name $($of)? $($field)?),)+
+                    _ => None,
+                }
+            }
+        }
+    };
+}
+
+macro_rules! about_kind {
+    () => {
+        AboutKind::Nothing
+    };
+    (speed) => {
+        AboutKind::Speed
+    };
+    ($of:ident) => {
+        AboutKind::$of
+    };
+}
+
+macro_rules! event_about {
+    ($about:ident, $name:ident) => {
+        ($about == About::Nothing).then_some(Event::$name)
+    };
+    ($about:ident, $name:ident speed) => {
+        if let About::Speed(speed) = $about { Some(Event::$name { speed }) } else { None }
+    };
+    ($about:ident, $name:ident $of:ident) => {
+        if let About::$of(of) = $about { Some(Event::$name(of)) } else { None }
+    };
+}
+
+/// What an event is about, besides its word.
 #[derive(Clone, Copy, Debug, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 #[non_exhaustive]
-pub enum Event {
+pub enum About {
+    /// Nothing more.
+    Nothing,
+    /// A speed, px/s.
+    Speed(f64),
+    /// What a jump was taken off.
+    JumpedFrom(JumpedFrom),
+    /// What held the body up.
+    Support(Support),
+    /// A platform or a prop.
+    MoverId(MoverId),
+    /// A zone.
+    Zone(Zone),
+    /// A side of the map.
+    Side(Side),
+}
+
+/// Of which kind it is what an event is about.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[non_exhaustive]
+#[expect(missing_docs, reason = "they are those of About")]
+pub enum AboutKind {
+    Nothing,
+    Speed,
+    JumpedFrom,
+    Support,
+    MoverId,
+    Zone,
+    Side,
+}
+
+events! {
     /// A jump began.
-    Jumped(JumpedFrom),
+    Jumped(JumpedFrom) => "jumped",
     /// The body was stopped on its way down.
     Landed {
         /// The downward speed it had, px/s.
-        speed: f64,
-    },
+        speed
+    } => "landed",
     /// The body came onto a surface that threw it up again: instead of landing.
-    Bounced(Support),
+    Bounced(Support) => "bounced",
     /// The body was stopped on its way up.
-    BumpedHead,
+    BumpedHead => "bumped:head",
     /// A rise was moved sideways, past a corner.
-    Nudged,
+    Nudged => "nudged",
     /// A fall beside a ledge was lifted onto it.
-    Lifted,
+    Lifted => "lifted",
     /// A one-way top was dropped through.
-    DroppedThrough,
+    DroppedThrough => "dropped-through",
     /// A platform or a prop moved the body out of its way, along one axis.
-    Pushed(MoverId),
+    Pushed(MoverId) => "pushed",
     /// Terrain refused a push: the platform or prop passes through the body, until it is clear.
-    Crushed(MoverId),
+    Crushed(MoverId) => "crushed",
     /// The terrain became solid where the body is: it does nothing until it is clear.
-    CrushedByTerrain,
+    CrushedByTerrain => "crushed:terrain",
     /// A platform came up faster than the body rose, and ended the rise: instead of landing.
-    Caught(MoverId),
+    Caught(MoverId) => "caught",
     /// A ladder was taken.
-    TookLadder,
+    TookLadder => "took:ladder",
     /// A ladder was let go, other than by a jump.
-    LetGoOfLadder,
+    LetGoOfLadder => "let-go:ladder",
     /// A wall's hold was taken.
-    TookWall,
+    TookWall => "took:wall",
     /// A wall's hold was let go, other than by a jump.
-    LetGoOfWall,
+    LetGoOfWall => "let-go:wall",
     /// Nothing holds the body up any more, and it did nothing to leave.
-    LostGround,
+    LostGround => "lost-ground",
     /// The hitbox came to overlap a zone.
-    Entered(Zone),
+    Entered(Zone) => "entered",
     /// The hitbox no longer overlaps a zone.
-    Left(Zone),
+    Left(Zone) => "left",
     /// The hitbox is wholly beyond a deadly edge. The character's run is over.
-    Died(Side),
+    Died(Side) => "died",
     /// The body is where coordinates end. The character's run is over.
-    Lost,
+    Lost => "lost",
 }
 
 impl Event {
+    /// What it is about, besides its word.
+    pub fn about(&self) -> About {
+        match *self {
+            Event::Landed { speed } => About::Speed(speed),
+            Event::Jumped(from) => About::JumpedFrom(from),
+            Event::Bounced(support) => About::Support(support),
+            Event::Pushed(mover) | Event::Crushed(mover) | Event::Caught(mover) => About::MoverId(mover),
+            Event::Entered(zone) | Event::Left(zone) => About::Zone(zone),
+            Event::Died(side) => About::Side(side),
+            _ => About::Nothing,
+        }
+    }
+
     /// The same without what is measured: how fast a landing was.
     pub fn without_numbers(&self) -> Event {
         match self {
@@ -100,30 +199,18 @@ impl Event {
 
 impl fmt::Display for Event {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        match self {
-            Event::Jumped(from) => write!(f, "jumped:{}", from.name()),
-            Event::Landed { speed } => write!(f, "landed:{}", at_most_three_decimals(*speed)),
-            Event::Bounced(Support::Block(index) | Support::Platform(index) | Support::Prop(index)) => {
-                write!(f, "bounced:{}", index + 1)
+        f.write_str(self.word())?;
+        match self.about() {
+            About::Nothing => Ok(()),
+            About::Speed(speed) => write!(f, ":{}", at_most_three_decimals(speed)),
+            About::JumpedFrom(from) => write!(f, ":{}", from.name()),
+            About::Support(Support::Block(index) | Support::Platform(index) | Support::Prop(index)) => {
+                write!(f, ":{}", index + 1)
             }
-            Event::Bounced(support) => write!(f, "bounced:{support}"),
-            Event::BumpedHead => f.write_str("bumped:head"),
-            Event::Nudged => f.write_str("nudged"),
-            Event::Lifted => f.write_str("lifted"),
-            Event::DroppedThrough => f.write_str("dropped-through"),
-            Event::Pushed(carrier) => write!(f, "pushed:{carrier}"),
-            Event::Crushed(carrier) => write!(f, "crushed:{carrier}"),
-            Event::CrushedByTerrain => f.write_str("crushed:terrain"),
-            Event::Caught(carrier) => write!(f, "caught:{carrier}"),
-            Event::TookLadder => f.write_str("took:ladder"),
-            Event::LetGoOfLadder => f.write_str("let-go:ladder"),
-            Event::TookWall => f.write_str("took:wall"),
-            Event::LetGoOfWall => f.write_str("let-go:wall"),
-            Event::LostGround => f.write_str("lost-ground"),
-            Event::Entered(zone) => write!(f, "entered:{zone}"),
-            Event::Left(zone) => write!(f, "left:{zone}"),
-            Event::Died(side) => write!(f, "died:{side}"),
-            Event::Lost => f.write_str("lost"),
+            About::Support(support) => write!(f, ":{support}"),
+            About::MoverId(mover) => write!(f, ":{mover}"),
+            About::Zone(zone) => write!(f, ":{zone}"),
+            About::Side(side) => write!(f, ":{side}"),
         }
     }
 }
@@ -136,7 +223,7 @@ pub(super) fn at_most_three_decimals(speed: f64) -> f64 {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use alloc::string::ToString;
+    use alloc::{string::ToString, vec::Vec};
 
     #[test]
     fn events_in_the_words_of_a_trace() {
@@ -172,6 +259,11 @@ mod tests {
         ];
         for (event, words) in table {
             assert_eq!(event.to_string(), words);
+            assert_eq!(Event::of_word(event.word(), event.about()), Some(event), "{words}");
         }
+        let mut words: Vec<&str> = Event::WORDS.iter().map(|(word, _)| *word).collect();
+        words.retain(|word| !table.iter().any(|(event, _)| event.word() == *word));
+        assert!(words.is_empty(), "not in the table: {words:?}");
+        assert_eq!(Event::of_word("landed", About::Nothing), None);
     }
 }

@@ -17,7 +17,7 @@ mod why;
 mod world;
 
 pub use character::Character;
-pub use event::{Event, JumpedFrom};
+pub use event::{About, AboutKind, Event, JumpedFrom};
 pub use invariants::Violation;
 pub use report::{Contacts, State, TickReport};
 pub use start::StartError;
