@@ -58,7 +58,7 @@ mod tuning;
 pub use glam::DVec2;
 
 pub use collide::{Swept, slow, sweep_x, sweep_y};
-pub use input::{ButtonLatch, Buttons, Direction, TickPacer};
+pub use input::{Button, ButtonLatch, Buttons, Direction, TickPacer};
 pub use integrate::{Gravity, Moved, Phases, Piece, RunRate, RunRates, Scheme};
 pub use nearby::Support;
 pub use platforms::{

@@ -1,26 +1,122 @@
-/// What the player holds during one tick: buttons, or a stick instead of the four directions.
-///
-/// `Buttons::NONE` is the start for struct update syntax: `Buttons { right: true, ..Buttons::NONE }`.
-#[derive(Clone, Copy, Debug, Default, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub struct Buttons {
+/// Declares the buttons; whatever goes through all of them goes by this. A direction says which way it is of which
+/// stick.
+macro_rules! buttons {
+    ($($(#[$doc:meta])+ $name:ident $(is $stick:ident of $sign:literal)?,)+) => {
+        /// What the player holds during one tick: buttons, or a stick instead of the four directions.
+        ///
+        /// `Buttons::NONE` is the start for struct update syntax: `Buttons { right: true, ..Buttons::NONE }`.
+        #[derive(Clone, Copy, Debug, Default, PartialEq)]
+        #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(default))]
+        pub struct Buttons {
+            $($(#[$doc])+ pub $name: bool,)+
+            /// A stick's sideways part, from -1 (left) to 1 (right); it scales the target speed. Used while
+            /// neither left nor right is held. Held within its range; not a number counts as 0.
+            pub steer: f64,
+            /// A stick's upward part, from -1 (down) to 1 (up). Used while neither up nor down is held.
+            pub climb: f64,
+        }
+
+        impl Buttons {
+            /// Nothing held.
+            pub const NONE: Buttons = Buttons { $($name: false,)+ steer: 0.0, climb: 0.0 };
+
+            /// All buttons, in the order in which they are shown.
+            pub const ALL: &'static [Button] = &[$(Button {
+                name: stringify!($name),
+                held: |buttons| buttons.$name,
+                hold: |buttons, held| buttons.$name = held,
+                stick: stick!($(Stick::$stick, $sign)?),
+            }),+];
+        }
+    };
+}
+
+macro_rules! stick {
+    () => {
+        None
+    };
+    ($stick:expr, $sign:literal) => {
+        Some(($stick, $sign))
+    };
+}
+
+buttons! {
     /// Run or steer to the left.
-    pub left: bool,
+    left is Steer of -1.0,
     /// Run or steer to the right.
-    pub right: bool,
+    right is Steer of 1.0,
     /// Up.
-    pub up: bool,
+    up is Climb of 1.0,
     /// Down.
-    pub down: bool,
+    down is Climb of -1.0,
     /// Jump.
-    pub jump: bool,
+    jump,
     /// Hold on to a wall.
-    pub grab: bool,
-    /// A stick's sideways part, from -1 (left) to 1 (right); it scales the target speed. Used while
-    /// neither left nor right is held. Held within its range; not a number counts as 0.
-    pub steer: f64,
-    /// A stick's upward part, from -1 (down) to 1 (up). Used while neither up nor down is held.
-    pub climb: f64,
+    grab,
+}
+
+/// One of the buttons.
+#[derive(Clone, Copy, Debug)]
+pub struct Button {
+    /// Its word in files and figures.
+    pub name: &'static str,
+    held: fn(&Buttons) -> bool,
+    hold: fn(&mut Buttons, bool),
+    /// Of a direction: the stick that can be pushed instead, and which way, -1 or 1.
+    stick: Option<(Stick, f64)>,
+}
+
+/// One of the two parts of a stick.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+enum Stick {
+    Steer,
+    Climb,
+}
+
+impl Button {
+    /// Whether it is held.
+    #[inline]
+    pub fn is_held(&self, buttons: &Buttons) -> bool {
+        (self.held)(buttons)
+    }
+
+    /// Holds it, or lets it go.
+    #[inline]
+    pub fn hold(&self, buttons: &mut Buttons, held: bool) {
+        (self.hold)(buttons, held);
+    }
+
+    /// Whether a stick can be pushed instead.
+    pub fn is_direction(&self) -> bool {
+        self.stick.is_some()
+    }
+
+    /// How far it counts as held, from 0 to 1: a stick counts as far as it is pushed, and opposite directions as neither.
+    pub fn amount(&self, buttons: &Buttons) -> f64 {
+        match self.stick {
+            Some((Stick::Steer, sign)) => (buttons.steering() * sign).max(0.0),
+            Some((Stick::Climb, sign)) => (buttons.climbing() * sign).max(0.0),
+            None => f64::from(u8::from(self.is_held(buttons))),
+        }
+    }
+
+    /// How far a stick is pushed this way, from 0 to 1, whatever buttons are held.
+    pub fn pushed(&self, buttons: &Buttons) -> f64 {
+        match self.stick {
+            Some((Stick::Steer, sign)) => (buttons.steer * sign).max(0.0),
+            Some((Stick::Climb, sign)) => (buttons.climb * sign).max(0.0),
+            None => 0.0,
+        }
+    }
+
+    /// Pushes the stick this way by a part, from 0 to 1, beside what it is pushed already. Nothing if it has none.
+    pub fn push(&self, buttons: &mut Buttons, part: f64) {
+        match self.stick {
+            Some((Stick::Steer, sign)) => buttons.steer += sign * part,
+            Some((Stick::Climb, sign)) => buttons.climb += sign * part,
+            None => {}
+        }
+    }
 }
 
 /// Left or right.
@@ -62,10 +158,6 @@ impl Direction {
 }
 
 impl Buttons {
-    /// Nothing held.
-    pub const NONE: Buttons =
-        Buttons { left: false, right: false, up: false, down: false, jump: false, grab: false, steer: 0.0, climb: 0.0 };
-
     /// The share of the top speed aimed at, from -1 (left) to 1 (right). Left and right together are
     /// neither.
     #[inline]

@@ -20,9 +20,9 @@ use crate::input::Buttons;
 pub struct ButtonLatch {
     seen: Buttons,
     /// What the last tick was given, a bit a button.
-    given: u8,
+    given: u32,
     /// Presses that no tick was given yet.
-    due: u8,
+    due: u32,
 }
 
 impl ButtonLatch {
@@ -42,14 +42,15 @@ impl ButtonLatch {
     }
 }
 
-fn bits(held: &Buttons) -> u8 {
-    let all = [held.left, held.right, held.up, held.down, held.jump, held.grab];
-    all.into_iter().enumerate().fold(0, |bits, (index, held)| bits | u8::from(held) << index)
+fn bits(held: &Buttons) -> u32 {
+    let all = Buttons::ALL.iter().enumerate();
+    all.fold(0, |bits, (index, button)| bits | u32::from(button.is_held(held)) << index)
 }
 
-fn with_bits(sticks: Buttons, bits: u8) -> Buttons {
-    let [left, right, up, down, jump, grab] = core::array::from_fn(|index| bits >> index & 1 != 0);
-    Buttons { left, right, up, down, jump, grab, ..sticks }
+fn with_bits(sticks: Buttons, bits: u32) -> Buttons {
+    let mut buttons = sticks;
+    Buttons::ALL.iter().enumerate().for_each(|(index, button)| button.hold(&mut buttons, bits >> index & 1 != 0));
+    buttons
 }
 
 #[cfg(test)]

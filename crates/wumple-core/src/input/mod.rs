@@ -5,6 +5,6 @@ mod latch;
 mod pacer;
 
 pub(crate) use buttons::Intent;
-pub use buttons::{Buttons, Direction};
+pub use buttons::{Button, Buttons, Direction};
 pub use latch::ButtonLatch;
 pub use pacer::TickPacer;

@@ -2,7 +2,7 @@ use std::ops::Range;
 use std::path::Path;
 use std::sync::Arc;
 
-use wumple_core::Buttons;
+use wumple_core::{Button, Buttons};
 
 use super::diagnostic::{Diagnostic, Diagnostics, Notes, Source};
 use super::disk::{FileError, read_text};
@@ -182,36 +182,20 @@ impl ButtonsFile {
 
 /// What is held, in the words of a buttons file.
 pub fn held_words(held: &Buttons) -> String {
-    let buttons = [
-        (held.left, "left"),
-        (held.right, "right"),
-        (held.up, "up"),
-        (held.down, "down"),
-        (held.jump, "jump"),
-        (held.grab, "grab"),
-    ];
-    let mut words: Vec<String> =
-        buttons.into_iter().filter(|(held, _)| *held).map(|(_, word)| word.to_owned()).collect();
-    for (part, positive, negative) in [(held.steer, "right", "left"), (held.climb, "up", "down")] {
-        if part != 0.0 {
-            words.push(format!("{}={}", if part > 0.0 { positive } else { negative }, part.abs()));
-        }
-    }
+    let buttons = Buttons::ALL.iter().filter(|button| button.is_held(held)).map(|button| button.name.to_owned());
+    let is_pushed = |button: &&Button| button.pushed(held) > 0.0;
+    let pushed = Buttons::ALL.iter().filter(is_pushed).map(|way| format!("{}={}", way.name, way.pushed(held)));
+    let words: Vec<String> = buttons.chain(pushed).collect();
     if words.is_empty() { "-".to_owned() } else { words.join(" ") }
 }
 
 fn joined(a: &Buttons, b: &Buttons) -> Buttons {
     let stronger = |a: f64, b: f64| if b.abs() > a.abs() { b } else { a };
-    Buttons {
-        left: a.left || b.left,
-        right: a.right || b.right,
-        up: a.up || b.up,
-        down: a.down || b.down,
-        jump: a.jump || b.jump,
-        grab: a.grab || b.grab,
-        steer: stronger(a.steer, b.steer),
-        climb: stronger(a.climb, b.climb),
+    let mut both = Buttons { steer: stronger(a.steer, b.steer), climb: stronger(a.climb, b.climb), ..Buttons::NONE };
+    for button in Buttons::ALL {
+        button.hold(&mut both, button.is_held(a) || button.is_held(b));
     }
+    both
 }
 
 /// A word and its place.
@@ -301,7 +285,6 @@ impl Reading<'_> {
 
 /// The buttons named in a line.
 fn held(notes: &mut Notes, words: &[Word<'_>], span: Range<usize>) -> Option<Buttons> {
-    const NAMES: [&str; 6] = ["left", "right", "up", "down", "jump", "grab"];
     if words.is_empty() {
         notes.error(span, "names no button; \"-\" is none");
         return None;
@@ -313,27 +296,21 @@ fn held(notes: &mut Notes, words: &[Word<'_>], span: Range<usize>) -> Option<But
     for (word, span) in words {
         let (name, part) = word.split_once('=').map_or((*word, None), |(name, part)| (name, Some(part)));
         let stick = part.map(|part| part.parse::<f64>().ok().filter(|part| (0.0..=1.0).contains(part)));
-        match (name, stick) {
+        let button = Buttons::ALL.iter().find(|button| button.name == name);
+        match (button, stick) {
             (_, Some(None)) => {
                 notes.error(span.clone(), format!("\"{word}\": a stick is pushed from 0 to 1, such as \"right=0.6\""));
             }
-            ("left", Some(Some(part))) => held.steer -= part,
-            ("right", Some(Some(part))) => held.steer += part,
-            ("up", Some(Some(part))) => held.climb += part,
-            ("down", Some(Some(part))) => held.climb -= part,
-            ("left", None) => held.left = true,
-            ("right", None) => held.right = true,
-            ("up", None) => held.up = true,
-            ("down", None) => held.down = true,
-            ("jump", None) => held.jump = true,
-            ("grab", None) => held.grab = true,
-            ("jump" | "grab", _) => {
+            (Some(button), None) => button.hold(&mut held, true),
+            (Some(button), Some(Some(part))) if button.is_direction() => button.push(&mut held, part),
+            (Some(_), _) => {
                 notes.error(span.clone(), format!("\"{word}\": {name} is held or not, without a part"));
             }
-            _ => {
-                let remedy = match nearest(name, NAMES) {
+            (None, _) => {
+                let names = || Buttons::ALL.iter().map(|button| button.name);
+                let remedy = match nearest(name, names()) {
                     Some(near) => format!("did you mean \"{near}\"?"),
-                    None => format!("there are {} and \"-\"", super::reader::listed(NAMES)),
+                    None => format!("there are {} and \"-\"", super::reader::listed(names())),
                 };
                 notes.error(span.clone(), format!("unknown button \"{name}\"; {remedy}"));
             }
