@@ -1,10 +1,10 @@
 //! Numbers from wishes, for a hand-written loop that changes the speed first and then the place.
 
-use wumple::{Loop, Quantity, Scale, Scheme, Wishes, fit};
+use wumple::{GameLoop, Quantity, Scale, Scheme, Wishes, fit};
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
     let scale = Scale { tile: 16.0, frames_per_second: 60.0 };
-    let looped = Loop { rate: 60.0, scheme: Scheme::VelocityFirst, scale };
+    let looped = GameLoop { rate: 60.0, scheme: Scheme::VelocityFirst, scale };
     let wishes = Wishes {
         height: Some(Quantity::parse("3.5 tiles")?),
         time_to_apex: Some(Quantity::parse("0.4 s")?),

@@ -73,12 +73,13 @@ pub use terrain::{
 };
 pub use tick::{
     About, AboutKind, Character, CharacterId, Contacts, Decision, Event, Forgotten, HoldRefusal, JumpRefusal,
-    JumpedFrom, LIMIT_PLACE, LadderRefusal, LetGo, Listener, NoWallJump, Nobody, Prop, PropId, Saved, StartError,
+    JumpedFrom, LIMIT_PLACE, LadderRefusal, LetGo, Listener, NoListener, NoWallJump, Prop, PropId, Saved, StartError,
     State, TickReport, Violation, World,
 };
 pub use tuning::{
-    Acceleration, AirNumbers, BodyNumbers, Bounds, Choice, Drop, FallNumbers, Hang, HoldNumbers, HoldWhen, Jump,
+    Acceleration, AirNumbers, BodyNumbers, Bounds, Choice, DropRule, FallNumbers, Hang, HoldNumbers, HoldWhen, Jump,
     JumpNumbers, JumpShape, Key, KeyDefault, KeyKind, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, LadderNumbers,
-    Leave, NoShape, Pixels, Problem, Release, RiseRules, RunNumbers, Shape, SlideNumbers, SlideWhen, Slot, Tuning,
-    TuningError, TuningErrors, TuningNumbers, WallJump, WallJumpNumbers, WallNumbers, WallRules, keys, round_length,
+    Pixels, Problem, Release, RiseRules, RunNumbers, ShapeError, SlideNumbers, SlideWhen, Slot, TakeOff, TakenAlong,
+    Tuning, TuningError, TuningErrors, TuningNumbers, WallJump, WallJumpNumbers, WallNumbers, WallRules, keys,
+    round_length,
 };

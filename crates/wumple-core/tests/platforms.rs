@@ -4,9 +4,9 @@ mod play;
 
 use play::{GRAB, Play, climber, dab};
 use wumple_core::{
-    Bounce, Buttons, CrumbleNumbers, Crumbling, DVec2, Drop, Ease, Edges, Ends, Grid, Leave, Material, Pace,
-    PlatformError, PlatformNumbers, PlatformProblem, PlatformSurface, Platforms, Release, StartError, Starts, Tuning,
-    TuningNumbers, World,
+    Bounce, Buttons, CrumbleNumbers, Crumbling, DVec2, DropRule, Ease, Edges, Ends, Grid, Material, Pace,
+    PlatformError, PlatformNumbers, PlatformProblem, PlatformSurface, Platforms, Release, StartError, Starts,
+    TakenAlong, Tuning, TuningNumbers, World,
 };
 
 /// Twenty columns and twelve rows of nothing, over a floor.
@@ -150,15 +150,15 @@ fn what_is_taken_along_is_what_the_tuning_says() {
         (80.0 / length * 100.0, up / length * 100.0)
     };
     for (up, leave, sideways, upward) in [
-        (60.0, Leave::Nothing, 0.0, 0.0),
-        (60.0, Leave::Sideways, 1.0, 0.0),
-        (60.0, Leave::All, 1.0, 1.0),
-        (-60.0, Leave::All, 1.0, 0.0),
+        (60.0, TakenAlong::Nothing, 0.0, 0.0),
+        (60.0, TakenAlong::Sideways, 1.0, 0.0),
+        (60.0, TakenAlong::All, 1.0, 1.0),
+        (-60.0, TakenAlong::All, 1.0, 0.0),
     ] {
         let (right, rise) = speed_of(up);
         let (right, rise) = (right * sideways, rise * upward);
         // A jump: the jump tick still carries.
-        let mut play = Play::on(&[aslant(up)], &HALL, &leaving(leave, Drop::Down), 80.0, 100.0);
+        let mut play = Play::on(&[aslant(up)], &HALL, &leaving(leave, DropRule::Down), 80.0, 100.0);
         play.play("-5 J1");
         let (before, after) = (play.rows[5].clone(), play.now());
         assert_eq!(after.events[0].to_string(), "jumped:ground");
@@ -169,7 +169,7 @@ fn what_is_taken_along_is_what_the_tuning_says() {
         assert!((moved.y + (jump + rise) / 60.0 - gravity / 120.0).abs() < 1e-8, "{leave:?} {up}: {moved}");
         // Air control brakes at once here, so the speed taken along is seen in the air without steering only
         // where nothing brakes.
-        let mut numbers = leaving(leave, Drop::Down);
+        let mut numbers = leaving(leave, DropRule::Down);
         numbers.air.braking = Some(wumple_core::Acceleration::Rate(0.0));
         let mut play = Play::on(&[aslant(up)], &HALL, &numbers, 80.0, 100.0);
         play.play("-5 J1");
@@ -491,7 +491,7 @@ fn a_hold_on_a_platforms_side_is_carried_like_a_rider() {
 fn a_drop_goes_through_the_platforms_that_support_wherever_they_go() {
     for (to, speed) in [(128.0, 6.0), (20.0, 200.0)] {
         let shelves = [one_way(cart((32.0, 64.0), (32.0, to), speed)), one_way(cart((80.0, 64.0), (80.0, to), speed))];
-        let mut play = Play::on(&shelves, &HALL, &TuningNumbers { drop: Drop::Down, ..dab() }, 80.0, 64.0);
+        let mut play = Play::on(&shelves, &HALL, &TuningNumbers { drop: DropRule::Down, ..dab() }, 80.0, 64.0);
         let mut events = play.play("-5 D1 R60");
         // Of two shelves that go up together the first in the file pushes what rides on the second.
         events.retain(|event| !event.ends_with("pushed:1"));
@@ -499,11 +499,11 @@ fn a_drop_goes_through_the_platforms_that_support_wherever_they_go() {
     }
     // Shelves that go down faster than the body begins to fall are below it again, and land it.
     let shelves = [one_way(cart((32.0, 64.0), (32.0, 128.0), 60.0)), one_way(cart((80.0, 64.0), (80.0, 128.0), 60.0))];
-    let mut play = Play::on(&shelves, &HALL, &TuningNumbers { drop: Drop::Down, ..dab() }, 80.0, 64.0);
+    let mut play = Play::on(&shelves, &HALL, &TuningNumbers { drop: DropRule::Down, ..dab() }, 80.0, 64.0);
     assert_eq!(play.play("-5 D1 -20"), ["6 dropped-through", "12 landed:102.857"]);
     // Something solid beside it refuses.
     let shelves = [one_way(cart((32.0, 64.0), (32.0, 128.0), 60.0)), cart((80.0, 64.0), (80.0, 128.0), 60.0)];
-    let mut play = Play::on(&shelves, &HALL, &TuningNumbers { drop: Drop::Down, ..dab() }, 80.0, 64.0);
+    let mut play = Play::on(&shelves, &HALL, &TuningNumbers { drop: DropRule::Down, ..dab() }, 80.0, 64.0);
     assert_eq!(play.play("-5 D1 -30"), Vec::<String>::new());
 }
 

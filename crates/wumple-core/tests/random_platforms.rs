@@ -5,9 +5,9 @@ mod rooms;
 use proptest::prelude::*;
 use rooms::{buttons, full_grid, full_tuning};
 use wumple_core::{
-    Bounce, Buttons, CharacterId, CrumbleNumbers, DVec2, Ease, Ends, Event, Features, Grid, Leave, Material, Pace,
-    Pixels, PlatformNumbers, PlatformSurface, Platforms, Prop, Release, Starts, State, Support, Terrain, TickReport,
-    Tuning, TuningNumbers, World,
+    Bounce, Buttons, CharacterId, CrumbleNumbers, DVec2, Ease, Ends, Event, Features, Grid, Material, Pace, Pixels,
+    PlatformNumbers, PlatformSurface, Platforms, Prop, Release, Starts, State, Support, TakenAlong, Terrain,
+    TickReport, Tuning, TuningNumbers, World,
 };
 
 /// A platform with up to three legs, of every kind; sizes and places are whole multiples of 8 px, so that
@@ -132,7 +132,7 @@ proptest! {
             let after = world.report(id);
             let thrown = after.events.iter().any(|event| matches!(event, Event::Jumped(_) | Event::Bounced(_)));
             let climbs = matches!(after.state, State::Ladder | State::WallHold);
-            if after.velocity.y < 0.0 && !climbs && tuning.leave_with() != Leave::All {
+            if after.velocity.y < 0.0 && !climbs && tuning.leave_with() != TakenAlong::All {
                 prop_assert!(thrown || before.velocity.y < 0.0, "rises without a cause: {before:?} {after:?}");
             }
             let steers = held.left || held.right || held.steer != 0.0;

@@ -5,8 +5,8 @@ mod rooms;
 use proptest::prelude::*;
 use rooms::{buttons, full_grid, full_tuning, grid, tuning};
 use wumple_core::{
-    Body, Buttons, CharacterId, DVec2, Decision, Event, Grid, JumpedFrom, Listener, Nobody, State, Support, Terrain,
-    Tuning, World, slow,
+    Body, Buttons, CharacterId, DVec2, Decision, Event, Grid, JumpedFrom, Listener, NoListener, State, Support,
+    Terrain, Tuning, World, slow,
 };
 
 /// A place for the body in the map where it overlaps nothing, found by trying.
@@ -91,7 +91,7 @@ proptest! {
     fn the_same_run_twice_told_and_on_two_threads_is_the_same_to_the_bit(
         grid in full_grid(), tuning in full_tuning(), script in buttons(), seed in any::<u32>(),
     ) {
-        let run = || places(&grid, &tuning, &script, seed, &mut Nobody);
+        let run = || places(&grid, &tuning, &script, seed, &mut NoListener);
         let here = run();
         prop_assert!(here == places(&grid, &tuning, &script, seed, &mut Talkative));
         let (one, two) = std::thread::scope(|scope| {

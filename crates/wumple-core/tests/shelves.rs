@@ -4,7 +4,8 @@ mod play;
 
 use play::{Play, dab};
 use wumple_core::{
-    Acceleration, Block, Bounce, DVec2, Drop, Edges, Grid, Material, Release, Surface, TileProperties, TuningNumbers,
+    Acceleration, Block, Bounce, DVec2, DropRule, Edges, Grid, Material, Release, Surface, TileProperties,
+    TuningNumbers,
 };
 
 const STACK: [&str; 9] =
@@ -27,7 +28,7 @@ fn from_below_and_the_sides_a_shelf_is_free_and_from_above_it_holds() {
 
 #[test]
 fn dropping_through_one_of_several_lands_on_the_next() {
-    for (drop, press) in [(Drop::DownAndJump, "DJ1"), (Drop::Down, "D1")] {
+    for (drop, press) in [(DropRule::DownAndJump, "DJ1"), (DropRule::Down, "D1")] {
         let numbers = TuningNumbers { drop, ..dab() };
         let mut dab = Play::new(&STACK, &numbers, 56.0, 32.0);
         let events = dab.play(&format!("{press} D60"));
@@ -39,18 +40,18 @@ fn dropping_through_one_of_several_lands_on_the_next() {
 
 #[test]
 fn a_drop_needs_down_pressed_afresh_or_jump_pressed_afresh() {
-    let mut down = Play::new(&STACK, &TuningNumbers { drop: Drop::Down, ..dab() }, 56.0, 20.0);
+    let mut down = Play::new(&STACK, &TuningNumbers { drop: DropRule::Down, ..dab() }, 56.0, 20.0);
     assert_eq!(down.play("D60").len(), 1, "held since the air: it lands and stays");
     let mut both = Play::new(&STACK, &dab(), 56.0, 32.0);
     assert_eq!(both.play("J30")[0], "1 jumped:ground", "without down it jumps");
-    let mut off = Play::new(&STACK, &TuningNumbers { drop: Drop::Off, ..dab() }, 56.0, 32.0);
+    let mut off = Play::new(&STACK, &TuningNumbers { drop: DropRule::Off, ..dab() }, 56.0, 32.0);
     assert_eq!(off.play("DJ1"), ["1 jumped:ground"]);
 }
 
 #[test]
 fn a_stick_pushed_down_from_rest_is_a_press_and_one_held_down_is_none() {
     use wumple_core::Buttons;
-    let mut dab = Play::new(&STACK, &TuningNumbers { drop: Drop::Down, ..dab() }, 56.0, 32.0);
+    let mut dab = Play::new(&STACK, &TuningNumbers { drop: DropRule::Down, ..dab() }, 56.0, 32.0);
     let mut hold = |climb: f64, ticks: u32| {
         let before = dab.rows.len();
         for _ in 0..ticks {

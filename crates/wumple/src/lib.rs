@@ -50,9 +50,9 @@ pub use wumple_core::*;
 
 pub use analysis::{
     AccelerationUnits, ArcKind, ArcPoint, ArcsReport, AtParting, ComparedRun, Comparison, Conversion, ConvertError,
-    Fit, JumpArc, LevelArc, LevelReach, Loop, Parting, Passage, RunNumbers, SpeedUnits, Target, TimeInAir, TrialCheck,
-    TrialFailure, TrialOutcome, TuningArcs, Unfit, UnitStyle, Wishes, arcs, compare, convert, fit, fit_into,
-    level_arcs, level_arcs_to_csv, picture_notes, rounding_of, tight_passages, times_in_air,
+    Fit, FitError, GameLoop, JumpArc, LevelArc, LevelReach, MeasuredRun, Parting, Passage, SpeedUnits, Target,
+    TimeInAir, TrialCheck, TrialFailure, TrialOutcome, TuningArcs, UnitStyle, Wishes, arcs, compare, convert, fit,
+    fit_into, level_arcs, level_arcs_to_csv, picture_notes, rounding_of, tight_passages, times_in_air,
 };
 pub use files::{
     ButtonsFile, Diagnostic, Diagnostics, FileError, LetterKind, Level, LevelProp, Picture, PracticeInput, Timeline,

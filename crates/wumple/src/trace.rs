@@ -7,7 +7,7 @@ use serde::{Deserialize, Serialize};
 use crate::files::{Diagnostic, Level, Timeline};
 use crate::names::Names;
 use std::collections::BTreeMap;
-use wumple_core::{Grid, Hitbox, Listener, MoverId, Nobody, TickReport, Tuning, World};
+use wumple_core::{Grid, Hitbox, Listener, MoverId, NoListener, TickReport, Tuning, World};
 
 /// A run, row by row. Row 0 is the start, row n the world at the end of tick n.
 #[derive(Clone, Debug, PartialEq)]
@@ -49,7 +49,7 @@ impl Trace {
 ///
 /// If the character does not fit at the level's spawn.
 pub fn run(level: &Level, tuning: &Tuning, timeline: &Timeline, ticks: u64) -> Result<Trace, Diagnostic> {
-    run_told(level, tuning, timeline, ticks, &mut Nobody)
+    run_told(level, tuning, timeline, ticks, &mut NoListener)
 }
 
 /// The same, and `listener` hears of every decision: a [`WhyLog`](crate::WhyLog) writes them down.

@@ -2,14 +2,14 @@
 
 use proptest::prelude::*;
 use wumple::{
-    ArcKind, JumpArc, Loop, Quantity, Scale, Scheme, Target, TuningFile, Unfit, UnitStyle, Wishes, arcs, convert, demo,
-    fit, fit_into, rounding_of,
+    ArcKind, FitError, GameLoop, JumpArc, Quantity, Scale, Scheme, Target, TuningFile, UnitStyle, Wishes, arcs,
+    convert, demo, fit, fit_into, rounding_of,
 };
 
 const SCHEMES: [Scheme; 3] = [Scheme::Exact, Scheme::VelocityFirst, Scheme::PositionFirst];
 
-fn looped(scheme: Scheme, rate: f64) -> Loop {
-    Loop { rate, scheme, scale: Scale { tile: 16.0, frames_per_second: rate } }
+fn looped(scheme: Scheme, rate: f64) -> GameLoop {
+    GameLoop { rate, scheme, scale: Scale { tile: 16.0, frames_per_second: rate } }
 }
 
 /// A number of px, s or px/s.
@@ -134,12 +134,12 @@ proptest! {
         };
         let found = match fit_into(&wishes, "t", &text) {
             Ok(found) => found,
-            Err(Unfit::NoHeight | Unfit::NoTime) => {
+            Err(FitError::NoHeight | FitError::NoTime) => {
                 prop_assert!(before.tuning.jump().is_none());
                 return Ok(());
             }
             // A hang or a slow fall can be in the way.
-            Err(Unfit::Tuning(_) | Unfit::TooLittleTime { .. } | Unfit::TooMuchTime { .. }) => return Err(TestCaseError::reject("cannot be")),
+            Err(FitError::Tuning(_) | FitError::TooLittleTime { .. } | FitError::TooMuchTime { .. }) => return Err(TestCaseError::reject("cannot be")),
             Err(other) => return Err(TestCaseError::fail(other.to_string())),
         };
         let file = TuningFile::parse("t", found.tuning_text()).map_err(|error| TestCaseError::fail(error.to_string()))?;

@@ -1,6 +1,8 @@
 //! What is not wrong but hardly meant: told, with what comes of it and what would be likelier.
 
-use wumple::{ButtonsFile, Diagnostic, Level, Loop, Quantity, Scale, Scheme, TrialFile, TuningFile, Wishes, demo, fit};
+use wumple::{
+    ButtonsFile, Diagnostic, GameLoop, Level, Quantity, Scale, Scheme, TrialFile, TuningFile, Wishes, demo, fit,
+};
 
 fn said(warnings: &[Diagnostic]) -> Vec<String> {
     warnings.iter().map(ToString::to_string).collect()
@@ -89,7 +91,7 @@ fn numbers_of_another_unit_are_told() {
 
 #[test]
 fn wishes_of_another_unit_are_told() {
-    let looped = Loop { rate: 60.0, scheme: Scheme::Exact, scale: Scale { tile: 16.0, frames_per_second: 60.0 } };
+    let looped = GameLoop { rate: 60.0, scheme: Scheme::Exact, scale: Scale { tile: 16.0, frames_per_second: 60.0 } };
     let wishes = |height: &str, time: &str| Wishes {
         height: Some(Quantity::parse(height).unwrap()),
         time_to_apex: Some(Quantity::parse(time).unwrap()),

@@ -3,7 +3,7 @@ use std::path::{Path, PathBuf};
 use clap::Args;
 use wumple::figures::{compare_figure, compare_time_figure};
 use wumple::{
-    AtParting, ComparedRun, Comparison, Level, Names, Parting, Press, RunNumbers, Terrain, Timeline, TuningFile, short,
+    AtParting, ComparedRun, Comparison, Level, MeasuredRun, Names, Parting, Press, Terrain, Timeline, TuningFile, short,
 };
 
 use crate::failure::Failure;
@@ -193,7 +193,7 @@ fn press_words(press: &Press) -> String {
 
 fn numbers_table(comparison: &Comparison, names: &[&str]) -> String {
     let head = [&["what"][..], names, &["change"]].concat();
-    type Number = (&'static str, fn(&RunNumbers) -> f64);
+    type Number = (&'static str, fn(&MeasuredRun) -> f64);
     let numbers: [Number; 8] = [
         ("apex, tiles", |run| run.apex_tiles),
         ("apex, px", |run| run.apex_px),

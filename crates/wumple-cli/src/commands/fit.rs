@@ -3,8 +3,8 @@ use std::path::PathBuf;
 use clap::Args;
 use serde::Serialize;
 use wumple::{
-    AccelerationUnits, Fit as Found, Kind, Loop, Quantity, Scale, Scheme, SpeedUnits, TuningFile, Unfit, Wishes, fit,
-    fit_into, short,
+    AccelerationUnits, Fit as Found, FitError, GameLoop, Kind, Quantity, Scale, Scheme, SpeedUnits, TuningFile, Wishes,
+    fit, fit_into, short,
 };
 
 use crate::failure::Failure;
@@ -89,18 +89,18 @@ impl Fit {
     }
 
     /// Why the wishes cannot be met, with the options that would help.
-    fn failure(&self, unfit: Unfit) -> Failure {
+    fn failure(&self, unfit: FitError) -> Failure {
         let remedy = match &unfit {
-            Unfit::Wrong(diagnostics) => return Failure::from(diagnostics.clone()),
-            Unfit::NoHeight => ": add --height",
-            Unfit::NoTime => ": add --time-to-apex, or --gap and --top-speed",
+            FitError::Wrong(diagnostics) => return Failure::from(diagnostics.clone()),
+            FitError::NoHeight => ": add --height",
+            FitError::NoTime => ": add --time-to-apex, or --gap and --top-speed",
             _ => "",
         };
         Failure::Usage(format!("{unfit}{remedy}"))
     }
 
     /// The loop that is asked for; where nothing is said, that of the tuning to be changed.
-    fn looped(&self, there: Option<&TuningFile>) -> Result<Loop, Failure> {
+    fn looped(&self, there: Option<&TuningFile>) -> Result<GameLoop, Failure> {
         let (rate, tile, scheme) = (self.rate, self.tile, self.scheme.as_deref().and_then(Scheme::of_word));
         if let Some(file) = there {
             let same = |asked: Option<f64>, own: f64| asked.is_none_or(|asked| asked == own);
@@ -114,7 +114,7 @@ impl Fit {
                     short(own.1)
                 )));
             }
-            return Ok(Loop { rate: own.0, scheme: own.2, scale: file.scale });
+            return Ok(GameLoop { rate: own.0, scheme: own.2, scale: file.scale });
         }
         let within = |value: f64, least: f64, most: f64, what: &str| {
             let wrong = || Failure::Usage(format!("--{what} must be from {least} to {most}"));
@@ -122,7 +122,7 @@ impl Fit {
         };
         let rate = within(rate.unwrap_or(60.0), 1.0, 10_000.0, "rate")?;
         let tile = within(tile.unwrap_or(16.0), 1.0, 4096.0, "tile")?;
-        Ok(Loop { rate, scheme: scheme.unwrap_or_default(), scale: Scale { tile, frames_per_second: rate } })
+        Ok(GameLoop { rate, scheme: scheme.unwrap_or_default(), scale: Scale { tile, frames_per_second: rate } })
     }
 
     fn wishes(&self) -> Result<Wishes, Failure> {

@@ -14,5 +14,5 @@ pub use movers::MoverId;
 pub(crate) use movers::{Mover, MoverKey, Movers};
 pub use numbers::{Ease, Ends, Pace, PlatformError, PlatformNumbers, PlatformProblem, PlatformSurface, Starts};
 pub use route::Route;
-pub(crate) use store::{Asking, Happenings, PlatformNotes, PropPlace};
+pub(crate) use store::{Asking, PlatformChanges, PlatformNotes, PropPlace};
 pub use store::{PlatformReport, Platforms};

@@ -6,7 +6,7 @@ use glam::DVec2;
 
 use super::{Ease, Ends, Pace};
 use crate::space::Hitbox;
-use crate::space::float::{Twofold, sqrt};
+use crate::space::float::{DoubleDouble, sqrt};
 
 /// Places joined by straight legs, and when each is reached.
 #[derive(Clone, Debug, PartialEq)]
@@ -18,7 +18,7 @@ pub struct Route {
     closing: f64,
     /// The whole way there and back or round, waits included, in ticks. As long as the route goes on for
     /// ever, this alone decides how exact it stays.
-    cycle: Twofold,
+    cycle: DoubleDouble,
     ease: Ease,
     ends: Ends,
     wait: f64,
@@ -29,25 +29,25 @@ impl Route {
     /// `pace` must be above 0. Places of legs without length take no time.
     pub(super) fn new(places: Vec<DVec2>, pace: Pace, ease: Ease, ends: Ends, wait: f64, rate: f64) -> Route {
         let closes = ends == Ends::Loop && places.len() > 1;
-        let mut lengths: Vec<Twofold> = places.windows(2).map(|leg| length(leg[0], leg[1])).collect();
+        let mut lengths: Vec<DoubleDouble> = places.windows(2).map(|leg| length(leg[0], leg[1])).collect();
         if closes {
             lengths.push(length(places[places.len() - 1], places[0]));
         }
-        let whole = lengths.iter().fold(Twofold::ZERO, |sum, length| sum.plus(*length));
-        let seconds = |length: Twofold| match pace {
+        let whole = lengths.iter().fold(DoubleDouble::ZERO, |sum, length| sum.plus(*length));
+        let seconds = |length: DoubleDouble| match pace {
             Pace::Speed(speed) => length.over(speed),
-            Pace::Trip(_) if whole.high == 0.0 => Twofold::ZERO,
-            Pace::Trip(trip) => length.times(trip).over_twofold(whole),
+            Pace::Trip(_) if whole.high == 0.0 => DoubleDouble::ZERO,
+            Pace::Trip(trip) => length.times(trip).over_double_double(whole),
         };
-        let closing = if closes { seconds(lengths.pop().unwrap_or(Twofold::ZERO)) } else { Twofold::ZERO };
-        let (mut reached, mut sum) = (alloc::vec![0.0], Twofold::ZERO);
+        let closing = if closes { seconds(lengths.pop().unwrap_or(DoubleDouble::ZERO)) } else { DoubleDouble::ZERO };
+        let (mut reached, mut sum) = (alloc::vec![0.0], DoubleDouble::ZERO);
         for length in lengths {
             sum = sum.plus(seconds(length));
             reached.push(sum.high);
         }
-        let waits = Twofold::from(2.0 * wait);
+        let waits = DoubleDouble::from(2.0 * wait);
         let cycle = match ends {
-            Ends::Once => Twofold::ZERO,
+            Ends::Once => DoubleDouble::ZERO,
             Ends::BackAndForth => sum.plus(sum).plus(waits),
             Ends::Loop => sum.plus(closing).plus(waits),
         };
@@ -157,15 +157,15 @@ impl Route {
     }
 }
 
-fn length(from: DVec2, to: DVec2) -> Twofold {
+fn length(from: DVec2, to: DVec2) -> DoubleDouble {
     let by = to - from;
     if by.x == 0.0 || by.y == 0.0 {
-        return Twofold::from(by.x.abs() + by.y.abs());
+        return DoubleDouble::from(by.x.abs() + by.y.abs());
     }
-    let square = Twofold::product(by.x, by.x).plus(Twofold::product(by.y, by.y));
-    let root = Twofold::from(sqrt(square.high));
+    let square = DoubleDouble::product(by.x, by.x).plus(DoubleDouble::product(by.y, by.y));
+    let root = DoubleDouble::from(sqrt(square.high));
     // One step of Newton's method makes up for what the root of a double leaves.
-    root.plus(square.plus(Twofold::product(root.high, -root.high)).over(2.0 * root.high))
+    root.plus(square.plus(DoubleDouble::product(root.high, -root.high)).over(2.0 * root.high))
 }
 
 /// From rest to rest: `3u^2 - 2u^3`.

@@ -24,7 +24,7 @@ struct Platform {
 
 /// What of a platform depends on what happened.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
-struct Happened {
+struct PlatformChange {
     /// The tick in which it was set off, where that waits for a rider.
     set_off: Option<u64>,
     /// The tick in which it first bore a character.
@@ -33,9 +33,9 @@ struct Happened {
 
 /// What happened to the platforms of a world: of those alone to which something has.
 #[derive(Clone, Debug, Default, PartialEq)]
-pub(crate) struct Happenings(Vec<(u32, Happened)>);
+pub(crate) struct PlatformChanges(Vec<(u32, PlatformChange)>);
 
-impl Happenings {
+impl PlatformChanges {
     /// How much memory they take beside their own place, bytes.
     pub(crate) fn size_in_bytes(&self) -> usize {
         size_of_val(self.0.as_slice())
@@ -72,7 +72,7 @@ pub struct Platforms {
     all: Vec<Platform>,
     /// What each sweeps over its whole route.
     index: Index,
-    happened: Vec<Happened>,
+    happened: Vec<PlatformChange>,
     /// Those to which something has happened.
     touched: Vec<u32>,
     props: Vec<PropPlace>,
@@ -120,7 +120,7 @@ impl Platforms {
 
     fn of(all: Vec<Platform>, rate: f64) -> Platforms {
         let index = Index::new(all.iter().map(Platform::extent));
-        let happened = alloc::vec![Happened::default(); all.len()];
+        let happened = alloc::vec![PlatformChange::default(); all.len()];
         let touched = Vec::with_capacity(all.len());
         let (props, props_in_order) = (Vec::new(), Vec::new());
         Platforms { rate, all, index, happened, touched, props, props_in_order, widest_prop: 0.0 }
@@ -189,7 +189,7 @@ impl Platforms {
         if by_character && what.crumble.is_some() && happened.borne.is_none() {
             happened.borne = Some(tick);
         }
-        if before == Happened::default() && *happened != before {
+        if before == PlatformChange::default() && *happened != before {
             self.touched.push(platform as u32);
         }
     }
@@ -215,11 +215,11 @@ impl Platforms {
                 _ => false,
             };
             if due {
-                let whole = Happened { borne: None, ..*happened };
+                let whole = PlatformChange { borne: None, ..*happened };
                 let way = what.place(&whole, tick - 1).around(&what.place(&whole, tick));
                 if !is_in_the_way(&way) {
                     *happened = whole;
-                    if whole == Happened::default() {
+                    if whole == PlatformChange::default() {
                         self.touched.swap_remove(slot);
                         continue;
                     }
@@ -230,24 +230,24 @@ impl Platforms {
     }
 
     /// What happened so far, to be restored.
-    pub(crate) fn happenings(&self) -> Happenings {
-        let mut happenings = Happenings::default();
-        self.save_into(&mut happenings);
-        happenings
+    pub(crate) fn changes(&self) -> PlatformChanges {
+        let mut changes = PlatformChanges::default();
+        self.save_into(&mut changes);
+        changes
     }
 
     /// The same into those that are there already.
-    pub(crate) fn save_into(&self, happenings: &mut Happenings) {
-        happenings.0.clear();
-        happenings.0.extend(self.touched.iter().map(|index| (*index, self.happened[*index as usize])));
+    pub(crate) fn save_into(&self, changes: &mut PlatformChanges) {
+        changes.0.clear();
+        changes.0.extend(self.touched.iter().map(|index| (*index, self.happened[*index as usize])));
     }
 
     /// Everything as it was.
-    pub(crate) fn restore(&mut self, happenings: &Happenings) {
+    pub(crate) fn restore(&mut self, changes: &PlatformChanges) {
         for index in self.touched.drain(..) {
-            self.happened[index as usize] = Happened::default();
+            self.happened[index as usize] = PlatformChange::default();
         }
-        for (index, happened) in &happenings.0 {
+        for (index, happened) in &changes.0 {
             self.touched.push(*index);
             self.happened[*index as usize] = *happened;
         }
@@ -533,13 +533,13 @@ impl Platform {
         extent
     }
 
-    fn is_at_rest(&self, happened: &Happened) -> bool {
+    fn is_at_rest(&self, happened: &PlatformChange) -> bool {
         let waits = self.starts == Starts::WhenRidden && happened.set_off.is_none();
         (waits || self.route.places().len() == 1) && happened.borne.is_none()
     }
 
     /// Where it is at the end of a tick: a pure function of the tick and of what happened before.
-    fn place(&self, happened: &Happened, tick: u64) -> Hitbox {
+    fn place(&self, happened: &PlatformChange, tick: u64) -> Hitbox {
         let set_off = match self.starts {
             Starts::AtOnce => Some(0),
             Starts::WhenRidden => happened.set_off,

@@ -32,49 +32,49 @@ pub(crate) fn gate_ticks(seconds: f64, rate: f64) -> u64 {
 /// A number as the sum of two doubles, about twice as exact as one. Dekker's and Knuth's error-free sums and
 /// products.
 #[derive(Clone, Copy, Debug, PartialEq)]
-pub(crate) struct Twofold {
+pub(crate) struct DoubleDouble {
     pub(crate) high: f64,
     pub(crate) low: f64,
 }
 
-impl From<f64> for Twofold {
-    fn from(high: f64) -> Twofold {
-        Twofold { high, low: 0.0 }
+impl From<f64> for DoubleDouble {
+    fn from(high: f64) -> DoubleDouble {
+        DoubleDouble { high, low: 0.0 }
     }
 }
 
-impl Twofold {
-    pub(crate) const ZERO: Twofold = Twofold { high: 0.0, low: 0.0 };
+impl DoubleDouble {
+    pub(crate) const ZERO: DoubleDouble = DoubleDouble { high: 0.0, low: 0.0 };
 
-    fn sum(a: f64, b: f64) -> Twofold {
+    fn sum(a: f64, b: f64) -> DoubleDouble {
         let high = a + b;
         let of_b = high - a;
-        Twofold { high, low: (a - (high - of_b)) + (b - of_b) }
+        DoubleDouble { high, low: (a - (high - of_b)) + (b - of_b) }
     }
 
-    pub(crate) fn product(a: f64, b: f64) -> Twofold {
+    pub(crate) fn product(a: f64, b: f64) -> DoubleDouble {
         let high = a * b;
-        Twofold { high, low: libm::fma(a, b, -high) }
+        DoubleDouble { high, low: libm::fma(a, b, -high) }
     }
 
-    pub(crate) fn plus(self, other: Twofold) -> Twofold {
-        let sum = Twofold::sum(self.high, other.high);
-        Twofold::sum(sum.high, sum.low + self.low + other.low)
+    pub(crate) fn plus(self, other: DoubleDouble) -> DoubleDouble {
+        let sum = DoubleDouble::sum(self.high, other.high);
+        DoubleDouble::sum(sum.high, sum.low + self.low + other.low)
     }
 
-    pub(crate) fn times(self, by: f64) -> Twofold {
-        let product = Twofold::product(self.high, by);
-        Twofold::sum(product.high, product.low + self.low * by)
+    pub(crate) fn times(self, by: f64) -> DoubleDouble {
+        let product = DoubleDouble::product(self.high, by);
+        DoubleDouble::sum(product.high, product.low + self.low * by)
     }
 
-    pub(crate) fn over(self, by: f64) -> Twofold {
-        self.over_twofold(Twofold::from(by))
+    pub(crate) fn over(self, by: f64) -> DoubleDouble {
+        self.over_double_double(DoubleDouble::from(by))
     }
 
-    pub(crate) fn over_twofold(self, by: Twofold) -> Twofold {
+    pub(crate) fn over_double_double(self, by: DoubleDouble) -> DoubleDouble {
         let first = self.high / by.high;
         let rest = self.plus(by.times(-first));
-        Twofold::sum(first, rest.high / by.high)
+        DoubleDouble::sum(first, rest.high / by.high)
     }
 
     /// `of - times * self`, for whole numbers of times.

@@ -11,7 +11,7 @@ use crate::collide::{Footing, Surroundings, Walls};
 use crate::platforms::{Mover, MoverId, Movers};
 use crate::states::{Mode, Moment};
 use crate::terrain::{Features, Terrain};
-use crate::tuning::{LIMIT_SPEED, Leave};
+use crate::tuning::{LIMIT_SPEED, TakenAlong};
 
 /// Step 1.
 #[inline(always)]
@@ -234,10 +234,10 @@ fn see_walls_moved<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
 /// The speed that the body takes along when it leaves what it rode on: never a downward one.
 pub(super) fn speed_taken_along<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> DVec2 {
     let leave = turn.body.tuning.leave_with();
-    let rides = turn.carried.rides.filter(|_| leave != Leave::Nothing);
+    let rides = turn.carried.rides.filter(|_| leave != TakenAlong::Nothing);
     let Some(mover) = rides.and_then(|from| turn.scene.movers.mover(from)) else { return DVec2::ZERO };
     let speed = mover.by() * turn.body.tuning.rate();
-    DVec2::new(speed.x, if leave == Leave::All { speed.y.min(0.0) } else { 0.0 })
+    DVec2::new(speed.x, if leave == TakenAlong::All { speed.y.min(0.0) } else { 0.0 })
 }
 
 /// Adds the speed of a platform to the body's own.

@@ -13,7 +13,7 @@ use super::sense::{note_end, note_zones, sense};
 use super::travel::{follow_ground, give_bump_back, may_be_inside, move_x, move_y, stay_out};
 use super::turn::Turn;
 use super::wall_memory::WallMemory;
-use super::{CharacterId, Contacts, Event, Listener, Nobody, StartError, State, TickReport, start};
+use super::{CharacterId, Contacts, Event, Listener, NoListener, StartError, State, TickReport, start};
 use crate::collide::{Cells, Dropping, Surroundings};
 use crate::input::{Buttons, Direction, Intent};
 use crate::nearby::Support;
@@ -128,7 +128,7 @@ impl Character {
 
     fn find_support_at_start<T: Terrain>(&mut self, scene: Scene<'_, T>) {
         let terrain = scene.terrain;
-        let mut nobody = Nobody;
+        let mut nobody = NoListener;
         let mut turn = Turn::new(self, scene, &mut nobody);
         turn.is_tick_0 = true;
         turn.look(DVec2::ZERO);

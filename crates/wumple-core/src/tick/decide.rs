@@ -14,7 +14,7 @@ use crate::input::{Buttons, Intent};
 use crate::platforms::MoverId;
 use crate::states::{Change, ClimbOver, Ground, Mode, Moment, WallHold, way_down_within, ways};
 use crate::terrain::{Features, Terrain};
-use crate::tuning::{Drop, HoldWhen, SlideWhen};
+use crate::tuning::{DropRule, HoldWhen, SlideWhen};
 
 /// What was pressed in a tick.
 #[derive(Clone, Copy, Default)]
@@ -351,9 +351,9 @@ fn reason_to_let_go<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> Option<Le
 
 fn drop_asked_for<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) -> Option<Action> {
     let asked = match turn.body.tuning.drop_rule() {
-        Drop::Down => turn.pressed.down,
-        Drop::DownAndJump => turn.pressed.jump && turn.intent.down(),
-        Drop::Off => false,
+        DropRule::Down => turn.pressed.down,
+        DropRule::DownAndJump => turn.pressed.jump && turn.intent.down(),
+        DropRule::Off => false,
     };
     if !asked {
         return None;

@@ -166,7 +166,7 @@ events! {
     /// The hitbox is wholly beyond a deadly edge. The character's run is over.
     Died(Side) => "died",
     /// The body is where coordinates end. The character's run is over.
-    Lost => "lost",
+    OutOfBounds => "lost",
 }
 
 impl Event {
@@ -193,7 +193,7 @@ impl Event {
 
     /// Whether the character's run is over.
     pub fn ends_the_run(&self) -> bool {
-        matches!(self, Event::Died(_) | Event::Lost)
+        matches!(self, Event::Died(_) | Event::OutOfBounds)
     }
 }
 
@@ -255,7 +255,7 @@ mod tests {
             (Event::Entered(Zone::Goal), "entered:goal"),
             (Event::Left(Zone::Hazard), "left:hazard"),
             (Event::Died(Side::Bottom), "died:bottom"),
-            (Event::Lost, "lost"),
+            (Event::OutOfBounds, "lost"),
         ];
         for (event, words) in table {
             assert_eq!(event.to_string(), words);

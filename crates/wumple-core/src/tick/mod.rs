@@ -21,7 +21,7 @@ pub use event::{About, AboutKind, Event, JumpedFrom};
 pub use invariants::Violation;
 pub use report::{Contacts, State, TickReport};
 pub use start::StartError;
-pub use why::{Decision, Forgotten, HoldRefusal, JumpRefusal, LadderRefusal, LetGo, Listener, NoWallJump, Nobody};
+pub use why::{Decision, Forgotten, HoldRefusal, JumpRefusal, LadderRefusal, LetGo, Listener, NoListener, NoWallJump};
 pub use world::{CharacterId, LIMIT_PLACE, Prop, PropId, Saved, World};
 
 #[cfg(test)]

@@ -311,7 +311,7 @@ fn note_end_outside<T: Terrain>(body: &mut Character, terrain: &T, feet: DVec2) 
         }
     }
     if !body.ended && (feet.x.abs() > LIMIT_PLACE || feet.y.abs() > LIMIT_PLACE) {
-        body.report.events.push(Event::Lost);
+        body.report.events.push(Event::OutOfBounds);
         body.ended = true;
     }
 }

@@ -19,11 +19,11 @@ pub trait Listener {
     }
 }
 
-/// Nobody listens.
+/// NoListener listens.
 #[derive(Clone, Copy, Debug, Default)]
-pub struct Nobody;
+pub struct NoListener;
 
-impl Listener for Nobody {
+impl Listener for NoListener {
     const LISTENS: bool = false;
 }
 

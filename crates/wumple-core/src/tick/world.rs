@@ -6,11 +6,12 @@ use alloc::vec::Vec;
 use glam::DVec2;
 
 use super::scene::Scene;
-use super::{Character, Decision, Event, Listener, Nobody, StartError, TickReport, Violation};
+use super::{Character, Decision, Event, Listener, NoListener, StartError, TickReport, Violation};
 use crate::input::Buttons;
 use crate::nearby::{Nearby, is_plain};
 use crate::platforms::{
-    Asking, Happenings, Mover, MoverId, Movers, PlatformNotes, PlatformReport, PlatformSurface, Platforms, PropPlace,
+    Asking, Mover, MoverId, Movers, PlatformChanges, PlatformNotes, PlatformReport, PlatformSurface, Platforms,
+    PropPlace,
 };
 use crate::space::Hitbox;
 use crate::terrain::{Features, Material, Terrain};
@@ -93,7 +94,7 @@ impl Clone for PropState {
 #[derive(Clone, Debug, Default)]
 pub struct Saved {
     tick: u64,
-    platforms: Happenings,
+    platforms: PlatformChanges,
     props: Vec<PropState>,
     characters: Vec<Character>,
 }
@@ -204,7 +205,7 @@ impl<T: Terrain> World<T> {
     /// Characters that have died or are lost no longer move. The cost does not depend on the size of
     /// the map or the number of platforms, and nothing is allocated.
     pub fn tick(&mut self, buttons: &[Buttons]) {
-        self.tick_told(buttons, &mut Nobody);
+        self.tick_told(buttons, &mut NoListener);
     }
 
     /// The same, and `listener` hears of every decision with its reason. The motion is the same to the bit.
@@ -268,7 +269,7 @@ impl<T: Terrain> World<T> {
             let movers = movers_around(&self.platforms, &mut self.near, &mut known.platforms, body, self.tick);
             let (terrain, nearby, movers) = (&self.terrain, &mut known.pieces, &movers);
             let scene = Scene { terrain, nearby, movers, is_plain: false };
-            let borne_by = body.tick(scene, &Buttons::NONE, self.tick, &mut Nobody);
+            let borne_by = body.tick(scene, &Buttons::NONE, self.tick, &mut NoListener);
             let (place, is_there) = (body.hitbox(), !body.has_ended());
             self.platforms.set_prop(index, place, is_there);
             if let Some(MoverId::Platform(platform)) = borne_by {
@@ -292,7 +293,7 @@ impl<T: Terrain> World<T> {
     /// crumbled, not with the level.
     pub fn save(&self) -> Saved {
         let (props, characters) = (self.props.clone(), self.characters.clone());
-        Saved { tick: self.tick, platforms: self.platforms.happenings(), props, characters }
+        Saved { tick: self.tick, platforms: self.platforms.changes(), props, characters }
     }
 
     /// The same into one that is there already: what it held is gone. Saving tick after tick into the same

@@ -8,7 +8,7 @@ use super::jump::LONGEST_RISE;
 use super::keys::{Bounds, Key, LONGEST, Slot, WEAKEST_GRAVITY, keys};
 use super::{
     Acceleration, BodyNumbers, Hang, Jump, JumpNumbers, JumpShape, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED,
-    NoShape, Pixels, Release, Shape, Tuning, TuningNumbers, WallJump, WallNumbers, WallRules, round_length,
+    Pixels, Release, ShapeError, TakeOff, Tuning, TuningNumbers, WallJump, WallNumbers, WallRules, round_length,
 };
 use crate::integrate::{Gravity, RunRate, RunRates};
 use crate::space::Body;
@@ -217,13 +217,13 @@ impl Check {
     }
 
     /// The speed and gravity of a full jump.
-    fn shape(&mut self, numbers: &TuningNumbers, jump: &JumpNumbers) -> Option<Shape> {
+    fn shape(&mut self, numbers: &TuningNumbers, jump: &JumpNumbers) -> Option<TakeOff> {
         let rules = rise_rules(numbers, jump.hang, jump.release.sustain());
         let found = match jump.shape {
             JumpShape::SpeedAndGravity { speed, .. } if rules.hang_speed >= speed => {
-                Err(NoShape::HangTooFast { take_off: speed })
+                Err(ShapeError::HangTooFast { take_off: speed })
             }
-            JumpShape::SpeedAndGravity { speed, gravity } => return Some(Shape { speed, gravity }),
+            JumpShape::SpeedAndGravity { speed, gravity } => return Some(TakeOff { speed, gravity }),
             JumpShape::HeightAndTime { height, time_to_apex } => rules.shape(height, time_to_apex),
         };
         match found {
@@ -236,10 +236,10 @@ impl Check {
             }
             Err(why) => {
                 let key = match why {
-                    NoShape::HangTooFast { .. } | NoShape::NoWholeTicks { .. } => "jump.hang.speed",
-                    NoShape::SustainTooLong => "jump.release.time",
+                    ShapeError::HangTooFast { .. } | ShapeError::NoWholeTicks { .. } => "jump.hang.speed",
+                    ShapeError::SustainTooLong => "jump.release.time",
                 };
-                self.fail(key, Problem::NoShape(why));
+                self.fail(key, Problem::Shape(why));
                 None
             }
         }

@@ -1,6 +1,6 @@
 use super::{
-    Drop, Hang, HoldNumbers, Jump, LIMIT_SPEED, LadderNumbers, Leave, Pixels, Release, RiseRules, SlideNumbers,
-    TuningErrors, TuningNumbers,
+    DropRule, Hang, HoldNumbers, Jump, LIMIT_SPEED, LadderNumbers, Pixels, Release, RiseRules, SlideNumbers,
+    TakenAlong, TuningErrors, TuningNumbers,
 };
 use crate::integrate::{Gravity, RunRates, Scheme};
 use crate::space::Body;
@@ -162,13 +162,13 @@ impl Tuning {
 
     /// What of a platform's speed it takes along when it leaves it.
     #[inline]
-    pub fn leave_with(&self) -> Leave {
+    pub fn leave_with(&self) -> TakenAlong {
         self.numbers.leave_with
     }
 
     /// Which buttons let it drop through one-way tops.
     #[inline]
-    pub fn drop_rule(&self) -> Drop {
+    pub fn drop_rule(&self) -> DropRule {
         self.numbers.drop
     }
 

@@ -1,7 +1,7 @@
 use alloc::vec::Vec;
 use core::fmt;
 
-use super::NoShape;
+use super::ShapeError;
 use crate::space::float::round_half_up;
 
 /// One thing that is wrong with a tuning.
@@ -39,7 +39,7 @@ pub enum Problem {
         found: f64,
     },
     /// No jump has the height and time asked for.
-    NoShape(NoShape),
+    Shape(ShapeError),
     /// What follows from it is out of bounds.
     TooGreat {
         /// What follows.
@@ -83,13 +83,13 @@ impl fmt::Display for Problem {
             Problem::NotWhole { found } => {
                 write!(f, "is {found} px; with whole pixels it must be a whole number of px")
             }
-            Problem::NoShape(NoShape::HangTooFast { take_off }) => {
+            Problem::Shape(ShapeError::HangTooFast { take_off }) => {
                 write!(f, "must be below the take-off speed, which is {take_off:.1} px/s")
             }
-            Problem::NoShape(NoShape::SustainTooLong) => {
+            Problem::Shape(ShapeError::SustainTooLong) => {
                 f.write_str("must be shorter than the time to the apex: something must be left to slow down in")
             }
-            Problem::NoShape(NoShape::NoWholeTicks { ticks }) => {
+            Problem::Shape(ShapeError::NoWholeTicks { ticks }) => {
                 write!(
                     f,
                     "leaves no way to come to rest after exactly {ticks} ticks; change it or jump.time_to_apex a little"

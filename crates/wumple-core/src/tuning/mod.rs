@@ -27,8 +27,8 @@ pub use fall::FallNumbers;
 pub use jump::{Hang, JumpNumbers, JumpShape, Release};
 pub use keys::{Bounds, Key, KeyDefault, KeyKind, Slot, keys};
 pub use ladder::LadderNumbers;
-pub use numbers::{Drop, Leave, Pixels, TuningNumbers};
-pub use rise::{Jump, NoShape, RiseRules, Shape};
+pub use numbers::{DropRule, Pixels, TakenAlong, TuningNumbers};
+pub use rise::{Jump, RiseRules, ShapeError, TakeOff};
 pub use run::{Acceleration, AirNumbers, RunNumbers};
 pub use wall::{HoldNumbers, HoldWhen, SlideNumbers, SlideWhen, WallJumpNumbers, WallNumbers};
 

@@ -28,9 +28,9 @@ pub struct TuningNumbers {
     /// Climbing ladders, if the character can.
     pub ladder: Option<LadderNumbers>,
     /// How it drops through one-way tops.
-    pub drop: Drop,
+    pub drop: DropRule,
     /// What of a platform's speed it takes along when it leaves it.
-    pub leave_with: Leave,
+    pub leave_with: TakenAlong,
 }
 
 impl TuningNumbers {
@@ -48,8 +48,8 @@ impl TuningNumbers {
             jump: None,
             wall: None,
             ladder: None,
-            drop: Drop::default(),
-            leave_with: Leave::default(),
+            drop: DropRule::default(),
+            leave_with: TakenAlong::default(),
         }
     }
 
@@ -76,7 +76,7 @@ pub enum Pixels {
 /// Which buttons let a body drop through a one-way top.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
-pub enum Drop {
+pub enum DropRule {
     /// Down, pressed.
     Down,
     /// Jump, pressed while down is held.
@@ -89,7 +89,7 @@ pub enum Drop {
 /// What of a platform's speed a body takes along when it jumps, drops or walks off it.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
-pub enum Leave {
+pub enum TakenAlong {
     /// Nothing.
     Nothing,
     /// Its speed sideways.
@@ -101,8 +101,8 @@ pub enum Leave {
 
 choices!(Scheme { Exact: "exact", VelocityFirst: "velocity-first", PositionFirst: "position-first" });
 choices!(Pixels { Free: "free", Whole: "whole" });
-choices!(Drop { DownAndJump: "down+jump", Down: "down", Off: "off" });
-choices!(Leave { Sideways: "sideways", Nothing: "nothing", All: "all" });
+choices!(DropRule { DownAndJump: "down+jump", Down: "down", Off: "off" });
+choices!(TakenAlong { Sideways: "sideways", Nothing: "nothing", All: "all" });
 
 /// The keys of `[tick]`.
 pub(super) const TICK_KEYS: &[Key] = &[
@@ -122,10 +122,15 @@ pub(super) const TICK_KEYS: &[Key] = &[
 
 /// The keys of `[platform]`.
 pub(super) const PLATFORM_KEYS: &[Key] = &[
-    Key::choice("platform.drop", Drop::WORDS, |n| Some(Slot::Choice(&mut n.drop)), "what drops through one-way tops"),
+    Key::choice(
+        "platform.drop",
+        DropRule::WORDS,
+        |n| Some(Slot::Choice(&mut n.drop)),
+        "what drops through one-way tops",
+    ),
     Key::choice(
         "platform.leave_with",
-        Leave::WORDS,
+        TakenAlong::WORDS,
         |n| Some(Slot::Choice(&mut n.leave_with)),
         "what of a platform's speed is taken along by a jump, a drop or a walk off it (never downward)",
     ),

@@ -24,7 +24,7 @@ pub struct RiseRules {
 
 /// A jump's speed at take-off, px/s, and its rise gravity, px/s^2.
 #[derive(Clone, Copy, Debug, PartialEq)]
-pub struct Shape {
+pub struct TakeOff {
     /// Upward, px/s.
     pub speed: f64,
     /// While rising, px/s^2.
@@ -42,7 +42,7 @@ pub struct Jump {
 
 /// Why no jump has the shape asked for.
 #[derive(Clone, Copy, Debug, PartialEq)]
-pub enum NoShape {
+pub enum ShapeError {
     /// The hang would begin at or above the take-off speed, px/s.
     HangTooFast {
         /// That speed.
@@ -69,7 +69,7 @@ impl RiseRules {
     }
 
     /// The jump that is `height` px high after `time` s, held all the way.
-    pub fn shape(&self, height: f64, time: f64) -> Result<Shape, NoShape> {
+    pub fn shape(&self, height: f64, time: f64) -> Result<TakeOff, ShapeError> {
         if self.scheme.is_stepped() {
             self.stepped_shape(height, self.rise_ticks(time))
         } else {
@@ -80,13 +80,13 @@ impl RiseRules {
     /// With `m = 1/k - 1`, `A = T*s*m + H`, `D = T*T - S*S`: `g = (A + sqrt(A*A - D*s*s*m*(m+1)))/D`,
     /// `v0 = g*(T-S) - s*m`; from `T = S + (v0-s)/g + s/(k*g)` and
     /// `H = v0*S + (v0*v0-s*s)/(2g) + s*s/(2*k*g)`. Without hang and sustain that is `g = 2H/(T*T)`.
-    fn exact_shape(&self, height: f64, time: f64) -> Result<Shape, NoShape> {
+    fn exact_shape(&self, height: f64, time: f64) -> Result<TakeOff, ShapeError> {
         let (s, sustain) = (self.hang_speed, self.sustain);
         if sustain >= time {
-            return Err(NoShape::SustainTooLong);
+            return Err(ShapeError::SustainTooLong);
         }
         if s == 0.0 && sustain == 0.0 {
-            return Ok(Shape { speed: 2.0 * height / time, gravity: 2.0 * height / (time * time) });
+            return Ok(TakeOff { speed: 2.0 * height / time, gravity: 2.0 * height / (time * time) });
         }
         let m = 1.0 / self.hang_ratio - 1.0;
         let a = time * s * m + height;
@@ -94,18 +94,18 @@ impl RiseRules {
         let gravity = (a + sqrt((a * a - d * s * s * m * (m + 1.0)).max(0.0))) / d;
         let speed = gravity * (time - sustain) - s * m;
         if s >= speed {
-            return Err(NoShape::HangTooFast { take_off: speed });
+            return Err(ShapeError::HangTooFast { take_off: speed });
         }
-        Ok(Shape { speed, gravity })
+        Ok(TakeOff { speed, gravity })
     }
 
     /// After `p` sustained ticks, `m` rise ticks and `j` hang ticks the speed is zero:
     /// `v0 = (m + j*k)*g*dt`, and the height is `g*dt*dt` times a factor of `p`, `m`, `j`. The fewest hang
     /// ticks are taken for which the speeds lie in their phases.
-    fn stepped_shape(&self, height: f64, ticks: u64) -> Result<Shape, NoShape> {
+    fn stepped_shape(&self, height: f64, ticks: u64) -> Result<TakeOff, ShapeError> {
         let sustained = self.sustain_ticks();
         if sustained >= ticks {
-            return Err(NoShape::SustainTooLong);
+            return Err(ShapeError::SustainTooLong);
         }
         let most_hang = if self.hang_speed > 0.0 { ticks - sustained - 1 } else { 0 };
         for hang in 0..=most_hang {
@@ -118,14 +118,14 @@ impl RiseRules {
             let gravity = height / (self.dt * self.dt * factor);
             let step = gravity * self.dt;
             if self.hang_speed == 0.0 {
-                return Ok(Shape { speed: m * step, gravity });
+                return Ok(TakeOff { speed: m * step, gravity });
             }
             let (last_rise, first_hang) = ((1.0 + j * k) * step, j * k * step);
             if last_rise > self.hang_speed + 1e-9 * step && first_hang <= self.hang_speed + 1e-9 * step {
-                return Ok(Shape { speed: (m + j * k) * step, gravity });
+                return Ok(TakeOff { speed: (m + j * k) * step, gravity });
             }
         }
-        Err(NoShape::NoWholeTicks { ticks })
+        Err(ShapeError::NoWholeTicks { ticks })
     }
 
     /// The height of the apex of a rise that begins at `speed`: of the motion itself under `exact`, the

@@ -4,8 +4,8 @@
 use proptest::prelude::*;
 use wumple_core::{
     Acceleration, Block, DVec2, Edge, Edges, Ends, Grid, Hang, HoldNumbers, HoldWhen, JumpNumbers, JumpShape,
-    LadderNumbers, Leave, Pixels, PlatformNumbers, PlatformSurface, Ramp, Release, Scheme, SlideNumbers, SlideWhen,
-    Starts, Surface, TileProperties, Tuning, TuningNumbers, WallJumpNumbers, WallNumbers,
+    LadderNumbers, Pixels, PlatformNumbers, PlatformSurface, Ramp, Release, Scheme, SlideNumbers, SlideWhen, Starts,
+    Surface, TakenAlong, TileProperties, Tuning, TuningNumbers, WallJumpNumbers, WallNumbers,
 };
 
 const TILE: f64 = 16.0;
@@ -139,7 +139,8 @@ pub(crate) fn tuning() -> impl Strategy<Value = Tuning> {
             numbers.body.ledge_lift = 5.0 * f64::from(c >> 1 & 1);
             numbers.body.step_height = [0.0, 0.0, 2.0, 16.0][usize::from(c >> 2 & 3)];
             numbers.run.ramp_follow = [0.0, 3.0, 8.0, 8.0][usize::from(c >> 4 & 3)];
-            numbers.leave_with = [Leave::Nothing, Leave::Sideways, Leave::All, Leave::Nothing][usize::from(c >> 6)];
+            numbers.leave_with =
+                [TakenAlong::Nothing, TakenAlong::Sideways, TakenAlong::All, TakenAlong::Nothing][usize::from(c >> 6)];
             numbers.ladder = bit(d, 0).then_some(LadderNumbers {
                 probe: 6.0,
                 up_speed: 64.0,

@@ -6,8 +6,8 @@ pub(crate) mod player;
 
 use proptest::prelude::*;
 use wumple_core::{
-    Acceleration, Block, Bounce, Buttons, DVec2, Drop, Edge, Edges, Grid, Hang, HoldNumbers, HoldWhen, JumpNumbers,
-    JumpShape, LadderNumbers, Leave, Material, Pixels, Ramp, Release, Scheme, SlideNumbers, SlideWhen, Surface,
+    Acceleration, Block, Bounce, Buttons, DVec2, DropRule, Edge, Edges, Grid, Hang, HoldNumbers, HoldWhen, JumpNumbers,
+    JumpShape, LadderNumbers, Material, Pixels, Ramp, Release, Scheme, SlideNumbers, SlideWhen, Surface, TakenAlong,
     TileProperties, Tuning, TuningNumbers, WallJumpNumbers, WallNumbers,
 };
 
@@ -140,8 +140,9 @@ pub(crate) fn full_tuning() -> impl Strategy<Value = Tuning> {
             numbers.body.step_height = step * f64::from(bits >> 2 & 1);
             (numbers.run.ramp_follow, numbers.air.bump_memory) = (follow, bump * f64::from(bits >> 3 & 1));
             numbers.run.steepest_climb = if bits & 16 != 0 { 0.8 } else { f64::INFINITY };
-            numbers.drop = [Drop::Down, Drop::DownAndJump, Drop::Off][usize::from(bits >> 5) % 3];
-            numbers.leave_with = [Leave::Nothing, Leave::Sideways, Leave::All][usize::from(bits >> 2) % 3];
+            numbers.drop = [DropRule::Down, DropRule::DownAndJump, DropRule::Off][usize::from(bits >> 5) % 3];
+            numbers.leave_with =
+                [TakenAlong::Nothing, TakenAlong::Sideways, TakenAlong::All][usize::from(bits >> 2) % 3];
             if let Some(jump) = &mut numbers.jump {
                 jump.air_jumps_back_on_wall = bits & 128 != 0;
             }

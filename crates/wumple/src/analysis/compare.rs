@@ -69,7 +69,7 @@ pub struct Comparison {
     /// The first moment in which different things happened to them; how fast a landing was makes none.
     pub happened: Option<Parting>,
     /// The numbers of each run, in the order given.
-    pub runs: Vec<RunNumbers>,
+    pub runs: Vec<MeasuredRun>,
     /// What each press of jump led to, for each run; unknown of a trace that was read back.
     pub presses: Vec<Option<Vec<Press>>>,
 }
@@ -109,7 +109,7 @@ pub struct AtParting {
 
 /// What is measured of a run.
 #[derive(Clone, Debug, PartialEq, Serialize)]
-pub struct RunNumbers {
+pub struct MeasuredRun {
     /// Its name.
     pub name: String,
     /// Ticks a second.
@@ -210,13 +210,13 @@ fn at_parting(run: &ComparedRun, seconds: f64) -> Option<AtParting> {
     })
 }
 
-fn numbers_of(run: &ComparedRun, tile: f64) -> RunNumbers {
+fn numbers_of(run: &ComparedRun, tile: f64) -> MeasuredRun {
     let Trace { rate, rows, names, .. } = &run.trace;
     let in_air = times_in_air(&run.trace);
     let greatest = |value: fn(&super::TimeInAir) -> f64| in_air.iter().map(value).fold(0.0, f64::max);
     let (apex, reach) = (greatest(|air| air.apex_px), greatest(|air| air.reach_px));
     let (end, row) = end_of(rows, |event| names.event(event));
-    RunNumbers {
+    MeasuredRun {
         name: run.name.clone(),
         rate_hz: *rate,
         ticks: rows.len() as u64 - 1,

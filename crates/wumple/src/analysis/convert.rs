@@ -94,7 +94,7 @@ pub enum ConvertError {
     },
     /// No numbers do the same in the other loop.
     #[error("no jump of that loop has the same apex; change the hang or the sustained time first")]
-    Unfit,
+    NoSameApex,
 }
 
 impl std::fmt::Debug for ConvertError {
@@ -211,7 +211,7 @@ fn repaired_jump(
         hang_ratio: jump.hang.map_or(1.0, |hang| hang.gravity_ratio),
         sustain: jump.release.sustain(),
     };
-    let shape = rules.shape(full.apex_height_px * growth, full.apex_time_s).map_err(|_| ConvertError::Unfit)?;
+    let shape = rules.shape(full.apex_height_px * growth, full.apex_time_s).map_err(|_| ConvertError::NoSameApex)?;
     let scale = Scale { tile: before.scale.tile * growth, ..before.scale };
     let written = |key: &'static str, value: f64, kind| {
         let path: &[&'static str] = &["jump", key];

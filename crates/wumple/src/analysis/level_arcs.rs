@@ -109,7 +109,7 @@ fn one_arc(level: &Level, tuning: &TuningFile, feet: DVec2, tried: &Tried) -> Re
         note_met(&mut met, &report.events, side != 0.0 && report.velocity.x == 0.0);
         if report.events.iter().any(|event| matches!(event, Event::Died(_))) {
             end = "dies";
-        } else if report.events.contains(&Event::Lost) {
+        } else if report.events.contains(&Event::OutOfBounds) {
             end = "is lost";
         } else if report.contacts.below {
             end = "lands";

@@ -1,7 +1,7 @@
 use super::Figure;
 use super::frame::{Frame, Vertical};
 use super::labels::{self, Labels};
-use super::paper::{
+use super::sheet::{
     Area, Dash, INK, LegendEntry, Marker, Point, SMOKE, Sheet, Words, legend, line_sample, series, stroke, text_width,
 };
 use crate::analysis::{ArcKind, ArcsReport, JumpArc, TuningArcs};

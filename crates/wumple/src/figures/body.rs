@@ -1,6 +1,6 @@
 use super::Figure;
 use super::frame::{Frame, Vertical};
-use super::paper::{
+use super::sheet::{
     Align, Area, CELADON, COBALT, Colour, Dash, INK, OCHRE, PLUM, SMOKE, Sheet, TERRACOTTA, Words, stroke,
 };
 use crate::analysis::picture_notes;
@@ -95,7 +95,7 @@ fn draw(sheet: &mut Sheet<'_>, tuning: &TuningFile) {
         }
     }
     let feet = frame.at(middle, 0.0);
-    sheet.marker(feet, super::paper::Marker::Disc, 4.0, INK);
+    sheet.marker(feet, super::sheet::Marker::Disc, 4.0, INK);
     sheet.outline(&frame.area, stroke(INK, 1.0));
 }
 

@@ -1,6 +1,6 @@
 //! The buttons held, each a strip of bars under a time series.
 
-use super::paper::{Align, Area, INK, SMOKE, Sheet, stroke};
+use super::sheet::{Align, Area, INK, SMOKE, Sheet, stroke};
 use crate::files::Timeline;
 use wumple_core::{Button, Buttons};
 

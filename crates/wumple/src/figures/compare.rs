@@ -5,12 +5,12 @@ use super::labels;
 use super::layout::{Layout, Page};
 use super::level::{draw_map, finish_map, labels_over, tile_entries};
 use super::panel::Panel;
-use super::paper::{
+use super::platforms::area_of;
+use super::run::{around_both, is_marked_here, seen_of};
+use super::sheet::{
     Area, Colour, Dash, INK, LegendEntry, Marker, PLUM, Point, Series, Sheet, Words, legend, line_sample, series,
     stroke,
 };
-use super::platforms::area_of;
-use super::run::{around_both, is_marked_here, seen_of};
 use crate::analysis::{ComparedRun, Comparison};
 use crate::files::{Level, Timeline};
 use crate::quantity::short;

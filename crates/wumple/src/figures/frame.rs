@@ -2,7 +2,7 @@
 
 use crate::quantity::short;
 
-use super::paper::{Align, Area, INK, Point, SMOKE, Sheet, stroke, text_width};
+use super::sheet::{Align, Area, INK, Point, SMOKE, Sheet, stroke, text_width};
 
 /// Where world places lie on the page, the same scale in both directions.
 #[derive(Clone, Copy, Debug)]

@@ -1,6 +1,6 @@
 //! Where labels go: beside their point, over nothing else, where the least is drawn.
 
-use super::paper::{Align, Area, PAPER, Point, SMOKE, Sheet, stroke, text_width};
+use super::sheet::{Align, Area, PAPER, Point, SMOKE, Sheet, stroke, text_width};
 
 const SIZE: f64 = 12.0;
 const LINE: f64 = 15.0;

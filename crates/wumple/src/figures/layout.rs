@@ -1,7 +1,7 @@
 //! What of a level is shown, how large, and where on the page.
 
 use super::frame::{Frame, Vertical};
-use super::paper::{Area, COBALT, INK, LegendEntry, SMOKE, Sheet, legend, stroke};
+use super::sheet::{Area, COBALT, INK, LegendEntry, SMOKE, Sheet, legend, stroke};
 use super::surfaces::surface_at;
 use crate::files::Level;
 use wumple_core::{Hitbox, Surface, Terrain};

@@ -2,7 +2,7 @@ use super::Figure;
 use super::frame::Frame;
 use super::labels::{self, Labels};
 use super::layout::{Layout, Page, draw_coarse};
-use super::paper::{
+use super::sheet::{
     Area, CELADON, COBALT, Colour, Dash, INK, LegendEntry, Marker, OCHRE, Point, SMOKE, Sheet, TERRACOTTA, Words,
     stroke,
 };
@@ -299,7 +299,7 @@ pub(super) fn tile_entries(level: &Level) -> Vec<LegendEntry<'_>> {
                 Edge::Deadly => stroke(TERRACOTTA, 3.5).dashed(Dash::Long),
                 _ => stroke(INK, 3.5),
             };
-            entries.push(LegendEntry { words, sample: super::paper::line_sample(line) });
+            entries.push(LegendEntry { words, sample: super::sheet::line_sample(line) });
         }
     }
     entries

@@ -3,7 +3,7 @@ use super::frame::Frame;
 use super::labels;
 use super::layout::{Layout, Page};
 use super::level::{draw_map, finish_map, labels_over, tile_entries};
-use super::paper::{Area, INK, LegendEntry, Marker, Point, Series, Sheet, Words, line_sample, series, stroke};
+use super::sheet::{Area, INK, LegendEntry, Marker, Point, Series, Sheet, Words, line_sample, series, stroke};
 use crate::analysis::LevelArc;
 use crate::files::Level;
 use wumple_core::{DVec2, Hitbox};

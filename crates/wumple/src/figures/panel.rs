@@ -1,6 +1,6 @@
 //! A panel of a time series: its own scale along each axis, round numbers at the sides.
 
-use super::paper::{Align, Area, INK, Point, SMOKE, Sheet, stroke};
+use super::sheet::{Align, Area, INK, Point, SMOKE, Sheet, stroke};
 use crate::quantity::short;
 
 /// A framed part of the page with a scale along each axis; the second coordinate grows upward.

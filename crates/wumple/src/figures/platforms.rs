@@ -1,7 +1,7 @@
 //! Platforms with their routes, and props, drawn on a level.
 
 use super::frame::{Frame, between};
-use super::paper::{
+use super::sheet::{
     Align, Area, COBALT, Dash, INK, LegendEntry, OCHRE, PLUM, Point, SMOKE, Sample, Sheet, Stroke, line_sample, stroke,
     text_width,
 };
@@ -96,7 +96,7 @@ fn draw_route(sheet: &mut Sheet<'_>, frame: &Frame, route: &Route, size: DVec2, 
         sheet.line(&part, route_stroke());
     }
     for point in way.iter().filter(|point| frame.area.contains(**point)) {
-        sheet.marker(*point, super::paper::Marker::Disc, 2.2, COBALT);
+        sheet.marker(*point, super::sheet::Marker::Disc, 2.2, COBALT);
     }
 }
 

@@ -1,9 +1,9 @@
 use super::Figure;
 use super::frame::{Frame, Vertical};
 use super::level::draw_tiles;
-use super::paper::{Align, Area, COBALT, INK, LegendEntry, PLUM, Sheet, Words, legend, line_sample, stroke};
 use super::platforms::draw_moment;
 use super::run::{draw_hitbox, draw_path_of, state_entries};
+use super::sheet::{Align, Area, COBALT, INK, LegendEntry, PLUM, Sheet, Words, legend, line_sample, stroke};
 use crate::files::{Level, TuningFile};
 use crate::quantity::short;
 use crate::trace::{Ride, Trace};

@@ -3,11 +3,11 @@ use super::frame::Frame;
 use super::labels;
 use super::layout::{Layout, Page};
 use super::level::{draw_map, finish_map, labels_over, tile_entries};
-use super::paper::{
+use super::platforms::{area_of, carried_entry, draw_moment};
+use super::sheet::{
     Area, CELADON, COBALT, Dash, INK, LegendEntry, Marker, OCHRE, PLUM, Point, SMOKE, Sample, Sheet, Stroke,
     TERRACOTTA, Words, line_sample, stroke,
 };
-use super::platforms::{area_of, carried_entry, draw_moment};
 use crate::files::{Level, TuningFile};
 use crate::quantity::short;
 use crate::trace::Trace;

@@ -1,11 +1,11 @@
 use super::Figure;
 use super::button_bars::{BAR, ButtonBars, STRIP};
 use super::panel::Panel;
-use super::paper::{
+use super::run::{lost, refused_sample, state_entries, state_stroke};
+use super::sheet::{
     Align, Area, COBALT, Dash, INK, LegendEntry, Marker, PLUM, Point, Sheet, TERRACOTTA, Words, legend, line_sample,
     stroke,
 };
-use super::run::{lost, refused_sample, state_entries, state_stroke};
 use crate::files::{Level, Timeline, TuningFile};
 use crate::quantity::short;
 use crate::trace::Trace;
@@ -140,7 +140,7 @@ fn draw_strips(sheet: &mut Sheet<'_>, panel: &Panel, trace: &Trace, bars: &Butto
         let area = Area { left: at(first as f64 - 1.0), right: at(last as f64), top, bottom };
         sheet.fill_area(&area, colour, 0.3);
         sheet.outline(&area, stroke(colour, 0.8));
-        if super::paper::text_width(name, 10.0) + 6.0 < area.width() {
+        if super::sheet::text_width(name, 10.0) + 6.0 < area.width() {
             sheet.text(((area.left + area.right) / 2.0, bottom - 3.5), 10.0, Align::Middle, name);
         }
     };

@@ -2,7 +2,7 @@
 
 use super::frame::Frame;
 use super::level::shown_tiles;
-use super::paper::{
+use super::sheet::{
     Align, Area, CELADON, COBALT, Colour, INK, LegendEntry, Marker, OCHRE, Point, SMOKE, Sheet, TERRACOTTA, stroke,
 };
 use crate::files::Level;

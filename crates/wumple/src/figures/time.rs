@@ -1,7 +1,7 @@
 use super::Figure;
 use super::arcs::loop_of;
 use super::panel::Panel;
-use super::paper::{
+use super::sheet::{
     Align, Area, COBALT, LegendEntry, OCHRE, Point, Series, Sheet, TERRACOTTA, Words, legend, line_sample, series,
     stroke,
 };
@@ -42,7 +42,7 @@ fn draw(sheet: &mut Sheet<'_>, report: &ArcsReport) {
     heights.levels(sheet, first.tile_px, ("height, tiles", "px"));
     speeds.levels(sheet, first.tile_px, ("upward speed, tiles/s", "px/s"));
     let zero = speeds.at(0.0, 0.0).1;
-    sheet.line(&[(LEFT, zero), (RIGHT, zero)], stroke(super::paper::INK, 1.0));
+    sheet.line(&[(LEFT, zero), (RIGHT, zero)], stroke(super::sheet::INK, 1.0));
     for (index, (_, arc)) in jumps.iter().enumerate() {
         let series = series(index);
         draw_line(sheet, &heights, arc, series, 0.0, |point| point.height_px);

@@ -3,9 +3,9 @@ use super::frame::Frame;
 use super::labels::{self, wrapped};
 use super::layout::{Layout, Page};
 use super::level::{draw_map, finish_map, labels_over, tile_entries};
-use super::paper::{Area, Dash, Marker, Point, Sheet, TERRACOTTA, Words, stroke};
 use super::platforms::area_of;
 use super::run::{draw_hitbox, draw_path_of, is_marked_here, seen_of, state_entries};
+use super::sheet::{Area, Dash, Marker, Point, Sheet, TERRACOTTA, Words, stroke};
 use crate::analysis::{TrialCheck, TrialFailure, TrialOutcome};
 use crate::quantity::short;
 

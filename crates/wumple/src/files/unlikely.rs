@@ -16,7 +16,7 @@ const SOONEST_APEX: f64 = 3.0;
 const LONGEST_FLIGHT: f64 = 5.0;
 /// A press is hardly kept longer, or anything else that admits or forbids, s.
 const LONGEST_WINDOW: f64 = 1.0;
-/// Nobody takes longer from rest to top speed, s.
+/// NoListener takes longer from rest to top speed, s.
 const LONGEST_START: f64 = 5.0;
 /// A run is hardly slower, tiles/s.
 const SLOWEST_RUN: f64 = 1.0;

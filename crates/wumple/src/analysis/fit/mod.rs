@@ -1,7 +1,7 @@
 //! Numbers from wishes: the jump that is so high, so quick, so far.
 
+mod error;
 mod solve;
-mod unfit;
 pub(super) mod write;
 
 use serde::Serialize;
@@ -13,8 +13,8 @@ use crate::quantity::{Quantity, Scale};
 use solve::Base;
 use write::{new_text, text_with};
 
+pub use error::FitError;
 pub use solve::rounding_of;
-pub use unfit::Unfit;
 
 /// What is wished for. What is not given is decided by the rest, or kept of the tuning that is changed.
 ///
@@ -37,7 +37,7 @@ pub struct Wishes {
 
 /// The loop that the numbers are for.
 #[derive(Clone, Copy, Debug, PartialEq)]
-pub struct Loop {
+pub struct GameLoop {
     /// Ticks a second, 1 to 10,000.
     pub rate: f64,
     /// How it integrates.
@@ -128,9 +128,9 @@ pub struct Fit {
 /// Finds the numbers that meet the wishes in a loop: of a jump with one gravity up and one down, and no more.
 ///
 /// ```
-/// use wumple::{Loop, Quantity, Scale, Scheme, Wishes, fit};
+/// use wumple::{GameLoop, Quantity, Scale, Scheme, Wishes, fit};
 ///
-/// let looped = Loop { rate: 60.0, scheme: Scheme::Exact, scale: Scale { tile: 16.0, frames_per_second: 60.0 } };
+/// let looped = GameLoop { rate: 60.0, scheme: Scheme::Exact, scale: Scale { tile: 16.0, frames_per_second: 60.0 } };
 /// let wishes = Wishes {
 ///     height: Some(Quantity::parse("3 tiles")?),
 ///     time_to_apex: Some(Quantity::parse("0.4 s")?),
@@ -144,7 +144,7 @@ pub struct Fit {
 /// # Errors
 ///
 /// If the wishes do not decide a height and a time, contradict one another, or ask for more than can be.
-pub fn fit(wishes: &Wishes, looped: &Loop) -> Result<Fit, Unfit> {
+pub fn fit(wishes: &Wishes, looped: &GameLoop) -> Result<Fit, FitError> {
     let plain = TuningNumbers::new(1.0, 1.0, 0.0);
     let numbers = TuningNumbers {
         rate: looped.rate,
@@ -167,11 +167,11 @@ pub fn fit(wishes: &Wishes, looped: &Loop) -> Result<Fit, Unfit> {
 /// # Errors
 ///
 /// If the text is no right tuning; like [`fit`], with what the file keeps.
-pub fn fit_into(wishes: &Wishes, name: &str, text: &str) -> Result<Fit, Unfit> {
-    let file = TuningFile::parse(name, text).map_err(Unfit::Wrong)?;
+pub fn fit_into(wishes: &Wishes, name: &str, text: &str) -> Result<Fit, FitError> {
+    let file = TuningFile::parse(name, text).map_err(FitError::Wrong)?;
     let base = Base { numbers: file.tuning.numbers().clone(), scale: file.scale, kept: Some(&file) };
     let solved = base.solve(wishes)?;
-    let looped = Loop { rate: file.tuning.rate(), scheme: file.tuning.scheme(), scale: file.scale };
+    let looped = GameLoop { rate: file.tuning.rate(), scheme: file.tuning.scheme(), scale: file.scale };
     let text = text_with(&solved, text, &looped);
     base.measured(solved, name, text)
 }

@@ -1,12 +1,12 @@
 //! The numbers that meet wishes, found on the controller itself.
 
 use wumple_core::{
-    JumpNumbers, JumpShape, LIMIT_LENGTH, LIMIT_SPEED, NoShape, Problem, Release, RiseRules, Scheme, Tuning,
+    JumpNumbers, JumpShape, LIMIT_LENGTH, LIMIT_SPEED, Problem, Release, RiseRules, Scheme, ShapeError, Tuning,
     TuningErrors, TuningNumbers,
 };
 
 use super::super::arcs::{ArcKind, JumpArc, held_arc, tap_height};
-use super::{AccelerationUnits, Fit, SpeedUnits, Unfit, Wishes};
+use super::{AccelerationUnits, Fit, FitError, SpeedUnits, Wishes};
 use crate::files::TuningFile;
 use crate::files::unlikely::unlikely_wish;
 use crate::quantity::{Kind, Quantity, Scale, short};
@@ -50,16 +50,16 @@ struct Asked {
 }
 
 impl Asked {
-    fn read(wishes: &Wishes, scale: &Scale) -> Result<Asked, Unfit> {
+    fn read(wishes: &Wishes, scale: &Scale) -> Result<Asked, FitError> {
         let read = |wish, quantity: Option<Quantity>, needed: Kind, least: f64, most: f64| {
             let Some(quantity) = quantity else { return Ok(None) };
             if let Some(found) = quantity.kind().filter(|found| *found != needed) {
-                return Err(Unfit::OfAnotherKind { wish, found, needed });
+                return Err(FitError::OfAnotherKind { wish, found, needed });
             }
             let found = quantity.in_px_and_seconds(scale);
             let unit = needed.units().next().unwrap_or_default();
             let within = (least..=most).contains(&found);
-            within.then_some(Some(found)).ok_or(Unfit::OutOfBounds { wish, found, least, most, unit })
+            within.then_some(Some(found)).ok_or(FitError::OutOfBounds { wish, found, least, most, unit })
         };
         let ratio = wishes.fall_ratio.map(Quantity::bare);
         let shortest = 1.0 / 1024.0;
@@ -83,7 +83,7 @@ pub(super) struct Base<'a> {
 }
 
 impl Base<'_> {
-    pub(super) fn solve(&self, wishes: &Wishes) -> Result<Solved, Unfit> {
+    pub(super) fn solve(&self, wishes: &Wishes) -> Result<Solved, FitError> {
         let asked = Asked::read(wishes, &self.scale)?;
         let mut solved = Solved { wishes: wishes.clone(), ..Solved::default() };
         for (wish, quantity, kind) in [
@@ -104,7 +104,7 @@ impl Base<'_> {
             JumpShape::SpeedAndGravity { .. } => None,
         });
         let kept = own.or(before.as_ref().map(|arc| (arc.apex_height_px, arc.apex_time_s)));
-        let height = asked.height.or(kept.map(|(height, _)| height)).ok_or(Unfit::NoHeight)?;
+        let height = asked.height.or(kept.map(|(height, _)| height)).ok_or(FitError::NoHeight)?;
         let kept_speed = self.kept.map(|file| file.tuning.run().top_speed).filter(|speed| *speed > 0.0);
         let numbers = |time: f64| self.applied(&asked, height, time);
         let time = match (asked.time, asked.gap.zip(asked.top_speed), kept) {
@@ -119,7 +119,7 @@ impl Base<'_> {
                 if self.is_stepped() { self.ticks_over(&numbers, gap)? } else { exact_time(&numbers, gap / speed)? }
             }
             (None, None, Some((_, time))) => time,
-            (None, None, None) => return Err(Unfit::NoTime),
+            (None, None, None) => return Err(FitError::NoTime),
         };
         if self.is_stepped() && shape_changes {
             solved.warnings.extend(whole_ticks(time, self.numbers.rate, self.numbers.scheme));
@@ -127,7 +127,7 @@ impl Base<'_> {
         if let Some(tap) = asked.tap {
             let tiles = |px: f64| px / self.scale.tile;
             if tap > height {
-                return Err(Unfit::TapAboveHeight { tap_tiles: tiles(tap), height_tiles: tiles(height) });
+                return Err(FitError::TapAboveHeight { tap_tiles: tiles(tap), height_tiles: tiles(height) });
             }
             solved.decide(&format!("the smallest hop decides release = to-height, tap_height = {} px", short(tap)));
         }
@@ -181,17 +181,17 @@ impl Base<'_> {
         }
     }
 
-    fn checked(&self, numbers: &TuningNumbers) -> Result<TuningFile, Unfit> {
-        let tuning = Tuning::check(numbers).map_err(Unfit::Tuning)?;
+    fn checked(&self, numbers: &TuningNumbers) -> Result<TuningFile, FitError> {
+        let tuning = Tuning::check(numbers).map_err(FitError::Tuning)?;
         Ok(TuningFile::new("fit", self.scale, tuning))
     }
 
     /// In a stepped scheme, the time of the fewest whole ticks whose jump clears the gap.
-    fn ticks_over(&self, numbers: &dyn Fn(f64) -> TuningNumbers, gap: f64) -> Result<f64, Unfit> {
+    fn ticks_over(&self, numbers: &dyn Fn(f64) -> TuningNumbers, gap: f64) -> Result<f64, FitError> {
         let rate = self.numbers.rate;
         let clears = |ticks: u64| match self.checked(&numbers(ticks as f64 / rate)) {
             Ok(file) => held_arc(&file, ArcKind::Running).is_none_or(|arc| arc.reach_px >= gap - 1e-9),
-            Err(Unfit::Tuning(errors)) => is_too_slow(&errors),
+            Err(FitError::Tuning(errors)) => is_too_slow(&errors),
             Err(_) => false,
         };
         let speed = numbers(1.0).run.top_speed;
@@ -210,7 +210,7 @@ impl Base<'_> {
             && quickest
             && arc.reach_px > gap + SPARE_TICKS * speed / rate
         {
-            return Err(Unfit::TooLittleTime { left_s: gap / speed, least_s: arc.air_time_s });
+            return Err(FitError::TooLittleTime { left_s: gap / speed, least_s: arc.air_time_s });
         }
         Ok(time)
     }
@@ -222,12 +222,12 @@ impl Base<'_> {
         jumping: &TuningFile,
         kept: Option<f64>,
         solved: &mut Solved,
-    ) -> Result<Option<f64>, Unfit> {
+    ) -> Result<Option<f64>, FitError> {
         let Some(gap) = asked.gap else { return Ok(asked.top_speed.or(kept)) };
-        let air_time = held_arc(jumping, ArcKind::Full).ok_or(Unfit::BeyondCoordinates)?.air_time_s;
+        let air_time = held_arc(jumping, ArcKind::Full).ok_or(FitError::BeyondCoordinates)?.air_time_s;
         let needed = gap / air_time;
         let tiles = |px: f64| px / self.scale.tile;
-        let too_far = |most: f64| Unfit::GapTooFar {
+        let too_far = |most: f64| FitError::GapTooFar {
             gap_tiles: tiles(gap),
             air_time_s: air_time,
             needed_tiles_s: tiles(needed),
@@ -292,15 +292,15 @@ impl Base<'_> {
     }
 
     /// What the text does, measured, and what of the wishes it does not do.
-    pub(super) fn measured(&self, solved: Solved, name: &str, text: String) -> Result<Fit, Unfit> {
-        let file = TuningFile::parse(name, &text).map_err(Unfit::Wrong)?;
+    pub(super) fn measured(&self, solved: Solved, name: &str, text: String) -> Result<Fit, FitError> {
+        let file = TuningFile::parse(name, &text).map_err(FitError::Wrong)?;
         let tuning = &file.tuning;
         let top_speed = if self.kept.is_some() { Some(tuning.run().top_speed) } else { solved.top_speed };
         let top_speed = top_speed.filter(|speed| *speed > 0.0);
         let kind = if top_speed.is_some() { ArcKind::Running } else { ArcKind::Full };
         let asked = Asked::read(&solved.wishes, &self.scale)?;
         let standing = || held_arc(&file, ArcKind::Full).filter(|_| asked.gap.is_none());
-        let predicted = held_arc(&file, kind).or_else(standing).ok_or(Unfit::BeyondCoordinates)?;
+        let predicted = held_arc(&file, kind).or_else(standing).ok_or(FitError::BeyondCoordinates)?;
         let tap_height_px = asked.tap.map(|_| tap_height(tuning));
         let Solved { mut decided, mut warnings, .. } = solved;
         if let (Some(asked), Some(found)) = (asked.tap, tap_height_px)
@@ -336,7 +336,7 @@ impl Base<'_> {
 
 /// The time to the apex of the jump that is in the air for so long, by halving: the longer the rise, the longer
 /// the fall as well. The rate has no part in an `exact` jump, so that it is flown in few ticks.
-fn exact_time(numbers: &dyn Fn(f64) -> TuningNumbers, air_time: f64) -> Result<f64, Unfit> {
+fn exact_time(numbers: &dyn Fn(f64) -> TuningNumbers, air_time: f64) -> Result<f64, FitError> {
     let flown = |time: f64| {
         let rate = (64.0 / time).clamp(1.0, 10_000.0);
         let tuning = Tuning::check(&TuningNumbers { rate, ..numbers(time) })?;
@@ -353,17 +353,17 @@ fn exact_time(numbers: &dyn Fn(f64) -> TuningNumbers, air_time: f64) -> Result<f
         if is_enough(middle) { enough = middle } else { too_short = middle }
     }
     let found = flown(enough).map_err(|why| match is_too_slow(&why) {
-        true => Unfit::TooMuchTime { left_s: air_time, why },
-        false => Unfit::Tuning(why),
+        true => FitError::TooMuchTime { left_s: air_time, why },
+        false => FitError::Tuning(why),
     })?;
     let met = (found - air_time).abs() <= 1e-6 * air_time;
-    met.then_some(enough).ok_or(Unfit::TooLittleTime { left_s: air_time, least_s: found })
+    met.then_some(enough).ok_or(FitError::TooLittleTime { left_s: air_time, least_s: found })
 }
 
 /// Whether what is wrong with a jump is that it takes too long for what it is to do.
 fn is_too_slow(errors: &TuningErrors) -> bool {
     errors.0.iter().any(|error| match &error.problem {
-        Problem::NoShape(NoShape::HangTooFast { .. }) | Problem::TooSmall { .. } | Problem::FallTooLong { .. } => true,
+        Problem::Shape(ShapeError::HangTooFast { .. }) | Problem::TooSmall { .. } | Problem::FallTooLong { .. } => true,
         Problem::TooGreat { unit, .. } | Problem::OutOfBounds { unit, .. } => *unit == "s",
         _ => false,
     })

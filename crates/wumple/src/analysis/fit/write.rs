@@ -3,7 +3,7 @@
 use toml_edit::DocumentMut;
 use wumple_core::LIMIT_SPEED;
 
-use super::Loop;
+use super::GameLoop;
 use super::solve::{Solved, TICKS_OFF};
 use crate::files::edit::{Change, changed, item_at};
 use crate::quantity::{Kind, Quantity, Scale};
@@ -15,8 +15,8 @@ const OFF: f64 = 1e-6;
 const OFF_IN_UNITS: f64 = 1e-12;
 
 /// A whole tuning file, to be changed from there.
-pub(super) fn new_text(solved: &Solved, looped: &Loop) -> String {
-    let Loop { rate, scheme, scale } = looped;
+pub(super) fn new_text(solved: &Solved, looped: &GameLoop) -> String {
+    let GameLoop { rate, scheme, scale } = looped;
     let plain = if solved.top_speed.is_none() { "top_speed = \"7.5 tiles/s\"\n" } else { "" };
     let frames = if scale.frames_per_second == *rate {
         String::new()
@@ -33,8 +33,8 @@ pub(super) fn new_text(solved: &Solved, looped: &Loop) -> String {
 }
 
 /// The text of a tuning file with just the numbers found changed in it: comments and all else stay.
-pub(super) fn text_with(solved: &Solved, text: &str, looped: &Loop) -> String {
-    let Loop { rate, scheme, scale } = looped;
+pub(super) fn text_with(solved: &Solved, text: &str, looped: &GameLoop) -> String {
+    let GameLoop { rate, scheme, scale } = looped;
     let Ok(document) = text.parse::<DocumentMut>() else { return text.to_owned() };
     let writer = Writer { document: &document, scale };
     let wishes = &solved.wishes;

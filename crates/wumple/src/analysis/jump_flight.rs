@@ -147,7 +147,7 @@ impl Terrain for Shelf {
 }
 
 /// Flies a jump.
-pub(super) fn fly(tuning: &Tuning, script: &Script, end: End) -> Flown {
+pub(super) fn measure_flight(tuning: &Tuning, script: &Script, end: End) -> Flown {
     let half = tuning.body().half_width();
     let step = script.run_speed * tuning.tick_seconds();
     // Off the edge the first tick walks off; else the jump begins at once, one step short of losing the

@@ -8,7 +8,7 @@ use crate::quantity::{Kind, figure, short};
 /// Why wishes cannot be met. `Debug` says the same as `Display`: it is what `?` in a test shows.
 #[derive(Clone, PartialEq)]
 #[non_exhaustive]
-pub enum Unfit {
+pub enum FitError {
     /// Nothing says how high the jump is to be.
     NoHeight,
     /// Nothing says how long it is to take: neither a time, nor a gap and the top speed at which it is cleared.
@@ -75,28 +75,28 @@ pub enum Unfit {
     Wrong(Diagnostics),
 }
 
-impl fmt::Display for Unfit {
+impl fmt::Display for FitError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self {
-            Unfit::NoHeight => f.write_str("a jump needs a height"),
-            Unfit::NoTime => f.write_str(
+            FitError::NoHeight => f.write_str("a jump needs a height"),
+            FitError::NoTime => f.write_str(
                 "a jump needs a time as well: to its apex, or else a gap and the top speed at which it is cleared",
             ),
-            Unfit::OfAnotherKind { wish, found, needed } => {
+            FitError::OfAnotherKind { wish, found, needed } => {
                 write!(f, "{wish} is {}; it needs {}, such as {}", found.name(), needed.name(), needed.example())
             }
-            Unfit::OutOfBounds { wish, found, least, most, unit } => {
+            FitError::OutOfBounds { wish, found, least, most, unit } => {
                 let unit = if unit.is_empty() { String::new() } else { format!(" {unit}") };
                 let [found, least, most] = [found, least, most].map(|number| figure(*number));
                 write!(f, "{wish} is {found}{unit}; it must be from {least} to {most}{unit}")
             }
-            Unfit::TapAboveHeight { tap_tiles, height_tiles } => write!(
+            FitError::TapAboveHeight { tap_tiles, height_tiles } => write!(
                 f,
                 "a smallest hop of {} tiles is higher than the full jump of {} tiles",
                 short(*tap_tiles),
                 short(*height_tiles)
             ),
-            Unfit::GapTooFar { gap_tiles, air_time_s, needed_tiles_s, most_tiles_s } => write!(
+            FitError::GapTooFar { gap_tiles, air_time_s, needed_tiles_s, most_tiles_s } => write!(
                 f,
                 "a gap of {} tiles in {} s needs {} tiles/s; the top speed is {}",
                 short(*gap_tiles),
@@ -104,31 +104,31 @@ impl fmt::Display for Unfit {
                 short(*needed_tiles_s),
                 short(*most_tiles_s)
             ),
-            Unfit::TooLittleTime { left_s, least_s } => write!(
+            FitError::TooLittleTime { left_s, least_s } => write!(
                 f,
                 "the gap at that speed leaves {} s in the air; this jump takes {} s and more, however quickly it rises: \
                  the fall takes the rest",
                 short(*left_s),
                 short(*least_s)
             ),
-            Unfit::TooMuchTime { left_s, why } => write!(
+            FitError::TooMuchTime { left_s, why } => write!(
                 f,
                 "the gap at that speed leaves {} s in the air, more than this jump can take: {why}",
                 short(*left_s)
             ),
-            Unfit::BeyondCoordinates => f.write_str(
+            FitError::BeyondCoordinates => f.write_str(
                 "the jump goes beyond where coordinates end before it is down again: make it slower or shorter",
             ),
-            Unfit::Tuning(errors) => write!(f, "{errors}"),
-            Unfit::Wrong(diagnostics) => write!(f, "{diagnostics}"),
+            FitError::Tuning(errors) => write!(f, "{errors}"),
+            FitError::Wrong(diagnostics) => write!(f, "{diagnostics}"),
         }
     }
 }
 
-impl fmt::Debug for Unfit {
+impl fmt::Debug for FitError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         fmt::Display::fmt(self, f)
     }
 }
 
-impl std::error::Error for Unfit {}
+impl std::error::Error for FitError {}
