@@ -1,7 +1,8 @@
 //! A whole run from files to a figure and a trace.
 
 use wumple::figures::{Page, run_figure};
-use wumple::{ButtonsFile, Level, TuningFile, demo, write_whole};
+use wumple::files::write_whole;
+use wumple::{ButtonsFile, Level, TuningFile, demo};
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
     let dab = TuningFile::parse("dab.tuning.toml", demo::DAB)?;

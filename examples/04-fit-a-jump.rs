@@ -1,6 +1,8 @@
 //! Numbers from wishes, for a hand-written loop that changes the speed first and then the place.
 
-use wumple::{GameLoop, Quantity, Scale, Scheme, Wishes, fit};
+use wumple::numbers::Scheme;
+use wumple::units::{Quantity, Scale};
+use wumple::{GameLoop, Wishes, fit};
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
     let scale = Scale { tile: 16.0, frames_per_second: 60.0 };

@@ -1,8 +1,7 @@
 //! A room drawn in letters, a character that climbs, and the reason for everything it does.
 
-use wumple::{
-    Buttons, CharacterId, DVec2, Decision, Edges, Grid, LadderNumbers, Listener, Tuning, TuningNumbers, World,
-};
+use wumple::numbers::LadderNumbers;
+use wumple::{Buttons, CharacterId, DVec2, Decision, Edges, Grid, Listener, Tuning, TuningNumbers, World};
 
 /// Prints each decision as it is taken.
 struct Console;

@@ -1,9 +1,7 @@
 //! Platforms, a crate and two characters in one world; and a tick gone back to.
 
-use wumple::{
-    Bounce, Buttons, CrumbleNumbers, DVec2, Edges, Grid, Material, PlatformNumbers, PlatformSurface, Platforms, Prop,
-    Release, Tuning, TuningNumbers, World,
-};
+use wumple::numbers::{Bounce, CrumbleNumbers, PlatformSurface, Release};
+use wumple::{Buttons, DVec2, Edges, Grid, Material, PlatformNumbers, Platforms, Prop, Tuning, TuningNumbers, World};
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
     let mut rows = ["...................."; 10];

@@ -1,8 +1,9 @@
 //! The map that a game has already, behind the terrain trait: here a string of bytes a row, and crates in it.
 
+use wumple::advanced::Features;
 use wumple::{
-    Block, Buttons, DVec2, Edges, Features, GridLines, Hitbox, Surface, Terrain, TileProperties, Tuning, TuningNumbers,
-    World, Zone,
+    Block, Buttons, DVec2, Edges, GridLines, Hitbox, Surface, Terrain, TileProperties, Tuning, TuningNumbers, World,
+    Zone,
 };
 
 /// A level of the game, in its own form.

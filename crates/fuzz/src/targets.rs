@@ -4,10 +4,10 @@ use std::fs;
 use std::path::Path;
 use std::sync::LazyLock;
 
-use wumple::{
-    ButtonsFile, Level, Names, Quantity, Scale, Target as Conversion, Timeline, Trace, TrialFile, TuningFile,
-    UnitStyle, Wishes, arcs, convert, demo, fit_into,
-};
+use wumple::advanced::Names;
+use wumple::analysis::{Target as Conversion, UnitStyle, convert, fit_into};
+use wumple::units::{Quantity, Scale};
+use wumple::{ButtonsFile, Level, Timeline, Trace, TrialFile, TuningFile, Wishes, arcs, demo};
 
 /// Something that takes input.
 pub(crate) struct Target {

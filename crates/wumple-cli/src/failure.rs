@@ -4,7 +4,8 @@ use std::io;
 use std::process::ExitCode;
 
 use wumple::figures::PngError;
-use wumple::{Diagnostic, Diagnostics, FileError};
+use wumple::files::Diagnostic;
+use wumple::{Diagnostics, FileError};
 
 use crate::output;
 

@@ -4,7 +4,9 @@ use std::cell::RefCell;
 use std::path::{Path, PathBuf};
 
 use clap::Args;
-use wumple::{ButtonsFile, FileError, Level, Names, Scale, Trace, TuningFile};
+use wumple::advanced::Names;
+use wumple::units::Scale;
+use wumple::{ButtonsFile, FileError, Level, Trace, TuningFile};
 
 use crate::failure::Failure;
 use crate::output;
@@ -81,7 +83,7 @@ impl Files {
         if self.written.borrow().iter().any(is_same) {
             return refuse("is written by this command already");
         }
-        wumple::write_whole(path, contents, true)?;
+        wumple::files::write_whole(path, contents, true)?;
         self.written.borrow_mut().push(path.to_owned());
         Ok(())
     }

@@ -44,7 +44,7 @@ enum Command {
 fn leave_nothing_when_interrupted() {
     // 128 and the number of the signal, as shells say it.
     let interrupted = || {
-        wumple::remove_unfinished();
+        wumple::files::remove_unfinished();
         std::process::exit(130);
     };
     if let Err(error) = ctrlc::set_handler(interrupted) {

@@ -3,7 +3,9 @@
 use std::path::PathBuf;
 
 use clap::Args;
-use wumple::{ButtonsFile, Kind, PracticeInput, Quantity, Scale, Timeline, TuningFile};
+use wumple::files::PracticeInput;
+use wumple::units::{Kind, Quantity, Scale};
+use wumple::{ButtonsFile, Timeline, TuningFile};
 
 use crate::failure::Failure;
 use crate::files::Files;

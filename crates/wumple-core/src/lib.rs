@@ -57,29 +57,43 @@ mod tuning;
 
 pub use glam::DVec2;
 
-pub use collide::{Swept, slow, sweep_x, sweep_y};
 pub use input::{Button, ButtonLatch, Buttons, Direction, TickPacer};
-pub use integrate::{Gravity, Moved, Phases, Piece, RunRate, RunRates, Scheme};
 pub use nearby::Support;
-pub use platforms::{
-    CrumbleNumbers, Crumbling, Ease, Ends, MoverId, Pace, PlatformError, PlatformNumbers, PlatformProblem,
-    PlatformReport, PlatformSurface, Platforms, Route, Starts,
-};
+pub use platforms::{MoverId, PlatformError, PlatformNumbers, PlatformReport, Platforms};
 pub use space::{Body, GridLines, Hitbox};
-pub use states::Flight;
-pub use terrain::{
-    Block, Bounce, Edge, Edges, Features, Grid, GridError, Material, Ramp, Side, Surface, Terrain, TileProperties,
-    Zone, Zones,
-};
+pub use terrain::{Block, Edge, Edges, Grid, GridError, Material, Ramp, Side, Surface, Terrain, TileProperties, Zone};
 pub use tick::{
-    About, AboutKind, Character, CharacterId, Contacts, Decision, Event, Forgotten, HoldRefusal, JumpRefusal,
-    JumpedFrom, LIMIT_PLACE, LadderRefusal, LetGo, Listener, NoListener, NoWallJump, Prop, PropId, Saved, StartError,
-    State, TickReport, Violation, World,
+    Character, CharacterId, Contacts, Decision, Event, JumpedFrom, Listener, NoListener, Prop, PropId, Saved,
+    StartError, State, TickReport, World,
 };
-pub use tuning::{
-    Acceleration, AirNumbers, BodyNumbers, Bounds, Choice, DropRule, FallNumbers, Hang, HoldNumbers, HoldWhen, Jump,
-    JumpNumbers, JumpShape, Key, KeyDefault, KeyKind, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, LadderNumbers,
-    Pixels, Problem, Release, RiseRules, RunNumbers, ShapeError, SlideNumbers, SlideWhen, Slot, TakeOff, TakenAlong,
-    Tuning, TuningError, TuningErrors, TuningNumbers, WallJump, WallJumpNumbers, WallNumbers, WallRules, keys,
-    round_length,
-};
+pub use tuning::{Tuning, TuningErrors, TuningNumbers};
+
+/// The numbers of tunings and platforms, section by section, and the keys that they have in files.
+pub mod numbers {
+    pub use crate::integrate::Scheme;
+    pub use crate::platforms::{CrumbleNumbers, Ease, Ends, Pace, PlatformProblem, PlatformSurface, Starts};
+    pub use crate::terrain::Bounce;
+    pub use crate::tuning::{
+        Acceleration, AirNumbers, BodyNumbers, Bounds, Choice, DropRule, FallNumbers, Hang, HoldNumbers, HoldWhen,
+        JumpNumbers, JumpShape, Key, KeyDefault, KeyKind, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, LadderNumbers,
+        Pixels, Problem, Release, RunNumbers, SlideNumbers, SlideWhen, Slot, TakenAlong, TuningError, WallJumpNumbers,
+        WallNumbers, keys, round_length,
+    };
+}
+
+/// Why something was decided, or refused: what a [`Decision`] says.
+pub mod why {
+    pub use crate::tick::{Forgotten, HoldRefusal, JumpRefusal, LadderRefusal, LetGo, NoWallJump};
+}
+
+/// What instruments need and games hardly do: what a checked tuning comes to, the motion of a jump piece by piece,
+/// what a terrain says of itself, and the sweep in tiny steps that the fast ones are tested against.
+pub mod advanced {
+    pub use crate::collide::{Swept, slow};
+    pub use crate::integrate::{Gravity, Moved, Phases, Piece, RunRate, RunRates};
+    pub use crate::platforms::{Crumbling, Route};
+    pub use crate::states::Flight;
+    pub use crate::terrain::{Features, Zones};
+    pub use crate::tick::{About, AboutKind, LIMIT_PLACE, Violation};
+    pub use crate::tuning::{Jump, RiseRules, ShapeError, TakeOff, WallJump, WallRules};
+}

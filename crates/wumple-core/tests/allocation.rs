@@ -2,9 +2,10 @@
 
 mod play;
 
+use wumple_core::numbers::{CrumbleNumbers, PlatformSurface};
 use wumple_core::{
-    Block, Buttons, CrumbleNumbers, DVec2, Edge, Edges, Grid, Material, PlatformNumbers, PlatformSurface, Platforms,
-    Prop, Ramp, Tuning, TuningNumbers, World,
+    Block, Buttons, DVec2, Edge, Edges, Grid, Material, PlatformNumbers, Platforms, Prop, Ramp, Tuning, TuningNumbers,
+    World,
 };
 
 /// Ticks of random-looking buttons; says how many events there were. Nothing may be allocated.

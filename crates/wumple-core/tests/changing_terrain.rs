@@ -2,9 +2,10 @@
 
 use std::cell::Cell;
 
+use wumple_core::numbers::{Pixels, Scheme};
 use wumple_core::{
-    Buttons, DVec2, Edges, Event, Grid, GridLines, Pixels, Scheme, State, Surface, Terrain, TileProperties, Tuning,
-    TuningNumbers, World,
+    Buttons, DVec2, Edges, Event, Grid, GridLines, State, Surface, Terrain, TileProperties, Tuning, TuningNumbers,
+    World,
 };
 
 /// A room with a gate in its middle column that may be shut at any time.

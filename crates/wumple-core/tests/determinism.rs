@@ -1,10 +1,12 @@
 //! One long run, pinned to the bit. Run in debug and in release, it must come to the same hash.
 
+use wumple_core::numbers::{
+    Acceleration, Bounce, CrumbleNumbers, Ease, Ends, Hang, HoldNumbers, HoldWhen, LadderNumbers, PlatformSurface,
+    Release, Scheme, SlideNumbers, SlideWhen, Starts, WallJumpNumbers, WallNumbers,
+};
 use wumple_core::{
-    Acceleration, Block, Bounce, Buttons, CrumbleNumbers, DVec2, Ease, Edge, Edges, Ends, Grid, Hang, HoldNumbers,
-    HoldWhen, LadderNumbers, Material, PlatformNumbers, PlatformSurface, Platforms, Prop, Ramp, Release, Scheme,
-    SlideNumbers, SlideWhen, Starts, Surface, TileProperties, Tuning, TuningNumbers, WallJumpNumbers, WallNumbers,
-    World,
+    Block, Buttons, DVec2, Edge, Edges, Grid, Material, PlatformNumbers, Platforms, Prop, Ramp, Surface,
+    TileProperties, Tuning, TuningNumbers, World,
 };
 
 /// A small random generator with a fixed sequence, so that the run never changes.

@@ -1,10 +1,9 @@
 //! Jumps on the controller itself: shapes, releases, windows, in every scheme.
 
 use proptest::prelude::*;
-use wumple_core::{
-    Buttons, CharacterId, DVec2, Edge, Edges, Event, Grid, Hang, JumpNumbers, JumpShape, JumpedFrom, Pixels, Release,
-    RiseRules, Scheme, Tuning, TuningNumbers, World,
-};
+use wumple_core::advanced::RiseRules;
+use wumple_core::numbers::{Hang, JumpNumbers, JumpShape, Pixels, Release, Scheme};
+use wumple_core::{Buttons, CharacterId, DVec2, Edge, Edges, Event, Grid, JumpedFrom, Tuning, TuningNumbers, World};
 
 const SCHEMES: [Scheme; 3] = [Scheme::Exact, Scheme::VelocityFirst, Scheme::PositionFirst];
 const JUMP: Buttons = Buttons { jump: true, ..Buttons::NONE };

@@ -3,7 +3,8 @@
 mod play;
 
 use play::{Play, ladder_climber};
-use wumple_core::{Bounce, DVec2, Material, PlatformNumbers, PlatformSurface, Release, TuningNumbers};
+use wumple_core::numbers::{Bounce, PlatformSurface, Release};
+use wumple_core::{DVec2, Material, PlatformNumbers, TuningNumbers};
 
 /// A ladder from the floor to a platform's height, its top open.
 const ROOM: [&str; 9] =

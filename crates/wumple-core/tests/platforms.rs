@@ -3,10 +3,13 @@
 mod play;
 
 use play::{GRAB, Play, climber, dab};
+use wumple_core::advanced::Crumbling;
+use wumple_core::numbers::{
+    Bounce, CrumbleNumbers, DropRule, Ease, Ends, Pace, PlatformProblem, PlatformSurface, Release, Starts, TakenAlong,
+};
 use wumple_core::{
-    Bounce, Buttons, CrumbleNumbers, Crumbling, DVec2, DropRule, Ease, Edges, Ends, Grid, Material, Pace,
-    PlatformError, PlatformNumbers, PlatformProblem, PlatformSurface, Platforms, Release, StartError, Starts,
-    TakenAlong, Tuning, TuningNumbers, World,
+    Buttons, DVec2, Edges, Grid, Material, PlatformError, PlatformNumbers, Platforms, StartError, Tuning,
+    TuningNumbers, World,
 };
 
 /// Twenty columns and twelve rows of nothing, over a floor.
@@ -170,7 +173,7 @@ fn what_is_taken_along_is_what_the_tuning_says() {
         // Air control brakes at once here, so the speed taken along is seen in the air without steering only
         // where nothing brakes.
         let mut numbers = leaving(leave, DropRule::Down);
-        numbers.air.braking = Some(wumple_core::Acceleration::Rate(0.0));
+        numbers.air.braking = Some(wumple_core::numbers::Acceleration::Rate(0.0));
         let mut play = Play::on(&[aslant(up)], &HALL, &numbers, 80.0, 100.0);
         play.play("-5 J1");
         assert!((play.now().velocity.x - right).abs() < 1e-8);
@@ -383,7 +386,11 @@ fn bellows(release: Release) -> PlatformNumbers {
 
 #[test]
 fn repeated_bounces_reach_the_height_asked_for() {
-    for scheme in [wumple_core::Scheme::Exact, wumple_core::Scheme::VelocityFirst, wumple_core::Scheme::PositionFirst] {
+    for scheme in [
+        wumple_core::numbers::Scheme::Exact,
+        wumple_core::numbers::Scheme::VelocityFirst,
+        wumple_core::numbers::Scheme::PositionFirst,
+    ] {
         let numbers = TuningNumbers { scheme, rate: 240.0, ..dab() };
         let mut play = Play::on(&[bellows(Release::None)], &HALL, &numbers, 90.0, 150.0);
         let events = play.play("-3000");
@@ -432,14 +439,14 @@ fn a_top_carries_at_its_own_speed_and_lets_through_its_share_of_the_grip() {
     let material = Material { grip: 0.5, surface_speed: 30.0, bounce: None };
     let belt = PlatformNumbers { material, ..cart((32.0, 64.0), (160.0, 64.0), 60.0) };
     let mut numbers = dab();
-    numbers.run.acceleration = wumple_core::Acceleration::Rate(600.0);
+    numbers.run.acceleration = wumple_core::numbers::Acceleration::Rate(600.0);
     let mut play = Play::on(&[belt], &HALL, &numbers, 40.0, 64.0);
     play.play("-10");
     assert!((play.feet().0 - 55.0).abs() < 1e-9, "1 px and half a px a tick");
     play.play("R1");
     assert!((play.now().velocity.x - 5.0).abs() < 1e-9, "half of 10 px/s");
     // The speed of a surface is nobody's to take along.
-    numbers.air.braking = Some(wumple_core::Acceleration::Rate(0.0));
+    numbers.air.braking = Some(wumple_core::numbers::Acceleration::Rate(0.0));
     let still = PlatformNumbers { material, ..PlatformNumbers::new(at(64.0, 8.0), at(32.0, 64.0)) };
     let mut play = Play::on(&[still], &HALL, &numbers, 40.0, 64.0);
     play.play("-3 J1");
@@ -510,7 +517,7 @@ fn a_drop_goes_through_the_platforms_that_support_wherever_they_go() {
 #[test]
 fn whole_pixels_ride_without_a_rest() {
     let mut numbers = dab();
-    numbers.pixels = wumple_core::Pixels::Whole;
+    numbers.pixels = wumple_core::numbers::Pixels::Whole;
     let mut play = Play::on(&[cart((32.0, 64.0), (150.0, 101.0), 47.3)], &HALL, &numbers, 50.0, 64.0);
     let rounded = |play: &Play| {
         let (left, top) = play.platform(0);

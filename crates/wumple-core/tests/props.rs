@@ -3,9 +3,10 @@
 mod play;
 
 use play::dab;
+use wumple_core::numbers::{CrumbleNumbers, PlatformSurface, Starts};
 use wumple_core::{
-    Buttons, CrumbleNumbers, DVec2, Edges, Event, Grid, Material, MoverId, PlatformNumbers, PlatformSurface, Platforms,
-    Prop, PropId, StartError, Starts, Support, TickReport, Tuning, TuningNumbers, World,
+    Buttons, DVec2, Edges, Event, Grid, Material, MoverId, PlatformNumbers, Platforms, Prop, PropId, StartError,
+    Support, TickReport, Tuning, TuningNumbers, World,
 };
 
 const HALL: [&str; 9] = {
@@ -146,7 +147,7 @@ fn a_crate_sets_off_what_waits_for_a_rider_but_crumbles_nothing() {
 #[test]
 fn each_character_of_a_world_moves_as_it_would_alone() {
     let hoist = PlatformNumbers::new(DVec2::new(64.0, 8.0), DVec2::new(64.0, 110.0)).to(DVec2::new(64.0, 40.0), 40.0);
-    let tunings = [dab(), TuningNumbers { leave_with: wumple_core::TakenAlong::All, ..play::climber(None) }];
+    let tunings = [dab(), TuningNumbers { leave_with: wumple_core::numbers::TakenAlong::All, ..play::climber(None) }];
     let held = |who: usize, tick: usize| Buttons {
         right: (tick / 9 + who).is_multiple_of(4),
         left: (tick / 9 + who) % 4 == 2,

@@ -112,7 +112,8 @@ fn a_rising_body_is_lifted_by_a_slope_and_keeps_its_speed() {
     // Fast to the right and slowly up, into a slope as steep as it is long.
     let mut numbers = dab();
     numbers.run.top_speed = 400.0;
-    numbers.jump.as_mut().unwrap().shape = wumple_core::JumpShape::HeightAndTime { height: 10.0, time_to_apex: 0.3 };
+    numbers.jump.as_mut().unwrap().shape =
+        wumple_core::numbers::JumpShape::HeightAndTime { height: 10.0, time_to_apex: 0.3 };
     let mut dab = Play::new(&HILL, &numbers, 70.0, 80.0);
     let events = dab.play("RJ5");
     assert_eq!(events, ["1 jumped:ground"]);

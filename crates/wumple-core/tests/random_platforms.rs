@@ -4,9 +4,12 @@ mod rooms;
 
 use proptest::prelude::*;
 use rooms::{buttons, full_grid, full_tuning};
+use wumple_core::advanced::Features;
+use wumple_core::numbers::{
+    Bounce, CrumbleNumbers, Ease, Ends, Pace, Pixels, PlatformSurface, Release, Starts, TakenAlong,
+};
 use wumple_core::{
-    Bounce, Buttons, CharacterId, CrumbleNumbers, DVec2, Ease, Ends, Event, Features, Grid, Material, Pace, Pixels,
-    PlatformNumbers, PlatformSurface, Platforms, Prop, Release, Starts, State, Support, TakenAlong, Terrain,
+    Buttons, CharacterId, DVec2, Event, Grid, Material, PlatformNumbers, Platforms, Prop, State, Support, Terrain,
     TickReport, Tuning, TuningNumbers, World,
 };
 

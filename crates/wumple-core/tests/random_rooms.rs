@@ -4,9 +4,10 @@ mod rooms;
 
 use proptest::prelude::*;
 use rooms::{buttons, full_grid, full_tuning, grid, tuning};
+use wumple_core::advanced::slow;
 use wumple_core::{
     Body, Buttons, CharacterId, DVec2, Decision, Event, Grid, JumpedFrom, Listener, NoListener, State, Support,
-    Terrain, Tuning, World, slow,
+    Terrain, Tuning, World,
 };
 
 /// A place for the body in the map where it overlaps nothing, found by trying.

@@ -4,9 +4,8 @@ mod rooms;
 
 use proptest::prelude::*;
 use rooms::acceleration;
-use wumple_core::{
-    Buttons, DVec2, Edges, Grid, Hang, Release, TickReport, TileProperties, Tuning, TuningNumbers, World,
-};
+use wumple_core::numbers::{Hang, Release};
+use wumple_core::{Buttons, DVec2, Edges, Grid, TickReport, TileProperties, Tuning, TuningNumbers, World};
 
 /// Ticks a second; what is pressed changes at multiples of 1/30 s, which all of them have.
 const RATES: [u32; 5] = [30, 60, 120, 330, 990];

@@ -3,9 +3,10 @@
 mod rooms;
 
 use proptest::prelude::*;
+use wumple_core::numbers::{Bounce, Hang, Pixels, PlatformSurface, Release, Scheme};
 use wumple_core::{
-    Bounce, Buttons, DVec2, Edge, Edges, Event, Grid, Hang, Hitbox, Material, Pixels, PlatformNumbers, PlatformSurface,
-    Platforms, Release, Scheme, TickReport, TileProperties, Tuning, TuningNumbers, World,
+    Buttons, DVec2, Edge, Edges, Event, Grid, Hitbox, Material, PlatformNumbers, Platforms, TickReport, TileProperties,
+    Tuning, TuningNumbers, World,
 };
 
 /// Open space over a floor at 640 px, without a ceiling.

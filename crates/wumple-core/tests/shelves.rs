@@ -3,10 +3,8 @@
 mod play;
 
 use play::{Play, dab};
-use wumple_core::{
-    Acceleration, Block, Bounce, DVec2, DropRule, Edges, Grid, Material, Release, Surface, TileProperties,
-    TuningNumbers,
-};
+use wumple_core::numbers::{Acceleration, Bounce, DropRule, Release};
+use wumple_core::{Block, DVec2, Edges, Grid, Material, Surface, TileProperties, TuningNumbers};
 
 const STACK: [&str; 9] =
     ["........", "........", "..====..", "........", "........", "..====..", "........", "........", "########"];
@@ -81,7 +79,8 @@ fn a_drop_ignores_every_shelf_at_that_height_until_the_feet_are_below() {
     let rows = ["........", "........", "..====..", "........", "########"];
     let mut slow = dab();
     // A fall so slow that the body runs over several tiles before its feet are below the shelf.
-    slow.jump.as_mut().unwrap().shape = wumple_core::JumpShape::HeightAndTime { height: 1.0, time_to_apex: 2.0 };
+    slow.jump.as_mut().unwrap().shape =
+        wumple_core::numbers::JumpShape::HeightAndTime { height: 1.0, time_to_apex: 2.0 };
     let mut dab = Play::new(&rows, &slow, 40.0, 32.0);
     assert_eq!(dab.play("DJ1 R20"), ["1 dropped-through"]);
     assert!(dab.feet().1 > 32.0 && dab.feet().1 < 33.0);
@@ -92,7 +91,8 @@ fn jumping_up_with_the_feet_inside_a_shelfs_tile_does_not_snap_onto_it() {
     let rows = ["........", "........", "........", "..====..", "........", "########"];
     // 31 px up: the feet come to 49 px, one short of the shelf's top at 48 px.
     let mut numbers = dab();
-    numbers.jump.as_mut().unwrap().shape = wumple_core::JumpShape::HeightAndTime { height: 31.0, time_to_apex: 0.3 };
+    numbers.jump.as_mut().unwrap().shape =
+        wumple_core::numbers::JumpShape::HeightAndTime { height: 31.0, time_to_apex: 0.3 };
     let mut dab = Play::new(&rows, &numbers, 56.0, 80.0);
     dab.play("J60");
     assert_eq!(dab.feet().1, 80.0);

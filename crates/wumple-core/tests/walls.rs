@@ -3,7 +3,8 @@
 mod play;
 
 use play::{GRAB, Play, climber};
-use wumple_core::{Direction, HoldNumbers, HoldWhen, SlideWhen, TuningNumbers};
+use wumple_core::numbers::{HoldNumbers, HoldWhen, SlideWhen};
+use wumple_core::{Direction, TuningNumbers};
 
 /// A shaft of five columns between two walls, with a floor.
 const SHAFT: [&str; 12] = [
@@ -273,7 +274,7 @@ fn a_jump_against_the_side_of_a_ledge_still_clears_it_with_a_bump_memory() {
     let go = |memory| {
         let mut numbers = play::dab();
         numbers.air.bump_memory = memory;
-        numbers.air.acceleration = Some(wumple_core::Acceleration::Rate(60.0));
+        numbers.air.acceleration = Some(wumple_core::numbers::Acceleration::Rate(60.0));
         let mut dab = Play::new(&rows, &numbers, 40.0, 80.0);
         // At full speed against the side, then up past it.
         dab.play("R5 RJ26");
@@ -320,8 +321,10 @@ fn a_corner_nudge_takes_the_smallest_way_past_a_corner() {
 fn of_two_walls_lost_in_one_tick_the_direction_at_the_jump_decides() {
     // A shaft as wide as Dab and its probes, open below.
     let rows = ["#.##", "#.##", "#.##", "....", "....", "....", "....", "####"];
-    let numbers =
-        TuningNumbers { body: wumple_core::BodyNumbers { wall_probe: 3.0, ..climber(None).body }, ..climber(None) };
+    let numbers = TuningNumbers {
+        body: wumple_core::numbers::BodyNumbers { wall_probe: 3.0, ..climber(None).body },
+        ..climber(None)
+    };
     for (script, push) in [("-1 LJ1", 110.0), ("-1 RJ1", -110.0)] {
         let mut dab = Play::new(&rows, &numbers, 24.0, 60.0);
         let mut lost = None;

@@ -5,7 +5,10 @@ use std::fmt::Write as _;
 use std::hint::black_box;
 use std::time::Instant;
 
-use wumple::{ButtonsFile, Level, Names, Scale, Trace, TuningFile, WhyLog, demo};
+use wumple::advanced::Names;
+use wumple::units::Scale;
+use wumple::why::WhyLog;
+use wumple::{ButtonsFile, Level, Trace, TuningFile, demo};
 
 const SCALE: Scale = Scale { tile: 16.0, frames_per_second: 60.0 };
 const ROOM: &str = "[map]\nrows = '''\n..........\n.@........\n##########\n'''\n";

@@ -1,9 +1,13 @@
 //! A platform-game character controller and the instruments to tune it.
 //!
 //! The core ([`World`], [`Tuning`], [`Buttons`], ...) is what a game ticks; this crate adds the files
-//! ([`TuningFile`], [`Level`], [`ButtonsFile`]), whole runs ([`Trace`]), measured jumps
-//! ([`ArcsReport`]), runs held against each other ([`compare`]), trials ([`TrialFile`]) and, with the feature
-//! `figures`, drawings of them ([`figures`]). It never prints.
+//! ([`TuningFile`], [`Level`], [`ButtonsFile`]), whole runs ([`Trace`]), measured jumps ([`arcs()`]), numbers for wishes
+//! ([`fit()`]), runs held against each other ([`compare()`]), trials ([`TrialFile`]) and, with the feature `figures`,
+//! drawings of them ([`figures`]). It never prints.
+//!
+//! At the root is what a game and its tests use. The numbers of a tuning are in [`numbers`], the reasons of decisions in
+//! [`why`], results of analyses in [`analysis`], what else concerns files in [`files`], quantities with their units in
+//! [`units`], and what instruments need beside that in [`advanced`].
 //!
 //! Places are in px with y down and the origin at the map's top-left corner, speeds in px/s; heights and
 //! upward speeds in files, tables and figures are positive upward.
@@ -35,33 +39,29 @@
 // Printing is the program's business alone; the libraries return values. (Their examples may print.)
 #![warn(clippy::print_stdout, clippy::print_stderr)]
 
-mod analysis;
+pub mod analysis;
 pub mod demo;
 #[cfg(feature = "figures")]
 pub mod figures;
-mod files;
+pub mod files;
 mod names;
-mod quantity;
 pub mod starter;
 mod trace;
-mod why;
+pub mod units;
+pub mod why;
 
 pub use wumple_core::*;
 
-pub use analysis::{
-    AccelerationUnits, ArcKind, ArcPoint, ArcsReport, AtParting, ComparedRun, Comparison, Conversion, ConvertError,
-    Fit, FitError, GameLoop, JumpArc, LevelArc, LevelReach, MeasuredRun, Parting, Passage, SpeedUnits, Target,
-    TimeInAir, TrialCheck, TrialFailure, TrialOutcome, TuningArcs, UnitStyle, Wishes, arcs, compare, convert, fit,
-    fit_into, level_arcs, level_arcs_to_csv, picture_notes, rounding_of, tight_passages, times_in_air,
-};
-pub use files::{
-    ButtonsFile, Diagnostic, Diagnostics, FileError, LetterKind, Level, LevelProp, Picture, PracticeInput, Timeline,
-    TrialFile, TuningFile, file_stem, held_words, read_text, remove_unfinished, write_whole,
-};
-pub use names::Names;
-pub use quantity::{Kind, Quantity, QuantityError, Scale, short};
-pub use trace::{Ride, Trace, TraceRow, run, run_told};
-pub use why::{Press, WhyLine, WhyLog};
+pub use analysis::{GameLoop, Wishes, arcs, compare, fit};
+pub use files::{ButtonsFile, Diagnostics, FileError, Level, Timeline, TrialFile, TuningFile};
+pub use trace::{Trace, TraceRow, run, run_told};
+
+/// What instruments need and games hardly do: that of the core, the names of a level's things, and rides.
+pub mod advanced {
+    pub use crate::names::Names;
+    pub use crate::trace::Ride;
+    pub use wumple_core::advanced::*;
+}
 
 /// The Rust of the documents, compiled and run.
 #[cfg(doctest)]

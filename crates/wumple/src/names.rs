@@ -2,7 +2,8 @@
 
 use std::collections::{HashMap, HashSet};
 
-use wumple_core::{About, AboutKind, Event, JumpedFrom, MoverId, Side, Support, Zone};
+use wumple_core::advanced::{About, AboutKind};
+use wumple_core::{Event, JumpedFrom, MoverId, Side, Support, Zone};
 
 /// The names of the blocks, platforms and props of a level: their ids, or their numbers in the file, from 1.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]

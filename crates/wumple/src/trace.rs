@@ -52,7 +52,7 @@ pub fn run(level: &Level, tuning: &Tuning, timeline: &Timeline, ticks: u64) -> R
     run_told(level, tuning, timeline, ticks, &mut NoListener)
 }
 
-/// The same, and `listener` hears of every decision: a [`WhyLog`](crate::WhyLog) writes them down.
+/// The same, and `listener` hears of every decision: a [`WhyLog`](crate::why::WhyLog) writes them down.
 ///
 /// # Errors
 ///

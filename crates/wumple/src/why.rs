@@ -1,8 +1,9 @@
-//! Why a run went as it did: every decision, as a log.
+//! Why a run went as it did: every decision, with its reason, as a log.
 
 use serde::Serialize;
 
-use wumple_core::{CharacterId, Decision, Forgotten, Listener};
+pub use wumple_core::why::*;
+use wumple_core::{CharacterId, Decision, Listener};
 
 /// Hears every decision of a run and keeps it in words. What is decided again in the very next tick is
 /// one line.

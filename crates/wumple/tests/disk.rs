@@ -3,7 +3,8 @@
 use std::fs;
 use std::path::Path;
 
-use wumple::{FileError, TuningFile, demo, read_text, write_whole};
+use wumple::files::{read_text, write_whole};
+use wumple::{FileError, TuningFile, demo};
 
 fn entries(folder: &Path) -> Vec<String> {
     let mut names: Vec<String> =

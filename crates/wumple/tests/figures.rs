@@ -1,13 +1,12 @@
 //! What the figures say, and that they say it the same way every time.
 #![cfg(feature = "figures")]
 
+use wumple::analysis::{ComparedRun, TrialOutcome, level_arcs};
 use wumple::figures::{
     Figure, Page, TileArea, arcs_figure, body_figure, compare_figure, compare_time_figure, level_arcs_figure,
     level_figure, ride_figure, run_figure, run_time_figure, time_figure, trial_figure,
 };
-use wumple::{
-    ButtonsFile, ComparedRun, Level, MoverId, TrialFile, TrialOutcome, TuningFile, arcs, compare, demo, level_arcs,
-};
+use wumple::{ButtonsFile, Level, MoverId, TrialFile, TuningFile, arcs, compare, demo};
 
 fn figures() -> [Figure; 16] {
     let dab = TuningFile::parse("dab", demo::DAB).unwrap();
@@ -219,10 +218,10 @@ fn long_level(columns: usize, rows: usize) -> Level {
     Level::parse("long.level.toml", &format!("[map]\nrows = '''\n{}\n'''\n", rows.join("\n"))).unwrap()
 }
 
-fn run_in(level: &Level, buttons: &str, ticks: u64) -> (wumple::Trace, wumple::WhyLog, TuningFile) {
+fn run_in(level: &Level, buttons: &str, ticks: u64) -> (wumple::Trace, wumple::why::WhyLog, TuningFile) {
     let dab = TuningFile::parse("dab", &demo::DAB.replace("air_jumps = 1", "")).unwrap();
     let timeline = ButtonsFile::parse("b", buttons, &dab.scale).unwrap().at_rate(60.0).unwrap().0;
-    let mut log = wumple::WhyLog::default();
+    let mut log = wumple::why::WhyLog::default();
     let trace = wumple::run_told(level, &dab.tuning, &timeline, ticks, &mut log).unwrap();
     (trace, log, dab)
 }

@@ -1,10 +1,10 @@
 //! Wishes into numbers, and numbers into other loops.
 
 use proptest::prelude::*;
-use wumple::{
-    ArcKind, FitError, GameLoop, JumpArc, Quantity, Scale, Scheme, Target, TuningFile, UnitStyle, Wishes, arcs,
-    convert, demo, fit, fit_into, rounding_of,
-};
+use wumple::analysis::{ArcKind, FitError, JumpArc, Target, UnitStyle, convert, fit_into, rounding_of};
+use wumple::numbers::Scheme;
+use wumple::units::{Quantity, Scale};
+use wumple::{GameLoop, TuningFile, Wishes, arcs, demo, fit};
 
 const SCHEMES: [Scheme; 3] = [Scheme::Exact, Scheme::VelocityFirst, Scheme::PositionFirst];
 

@@ -1,6 +1,8 @@
 //! The keys of a tuning, and what goes by them.
 
-use wumple::{Bounds, Key, KeyDefault, KeyKind, Slot, Tuning, TuningFile, TuningNumbers, demo, keys, short};
+use wumple::numbers::{Bounds, Key, KeyDefault, KeyKind, Slot, keys};
+use wumple::units::short;
+use wumple::{Tuning, TuningFile, TuningNumbers, demo};
 
 fn kind(key: &Key) -> String {
     match key.kind {
@@ -93,7 +95,7 @@ fn number(key: &Key, numbers: &mut TuningNumbers) -> Option<f64> {
         Slot::Number(number) => Some(*number),
         Slot::Optional(number) => *number,
         Slot::Count(count) => Some(f64::from(*count)),
-        Slot::RunRate(rate) => Some(if *rate == wumple::Acceleration::Instant { 0.0 } else { 1.0 }),
+        Slot::RunRate(rate) => Some(if *rate == wumple::numbers::Acceleration::Instant { 0.0 } else { 1.0 }),
         Slot::OptionalRunRate(rate) => rate.map(|_| 1.0),
         Slot::Choice(choice) => Some(choice.index() as f64),
         _ => None,
@@ -134,10 +136,8 @@ fn every_key_is_read_where_it_is_and_takes_its_default_where_it_is_not() {
             for part in section.split('.') {
                 table = &mut table[part];
             }
-            if table.get(own).is_none() {
-                if let KeyDefault::Number(default) = key.default {
-                    assert_eq!(number(key, &mut numbers), Some(default), "{}", key.name);
-                }
+            if let (None, KeyDefault::Number(default)) = (table.get(own), key.default) {
+                assert_eq!(number(key, &mut numbers), Some(default), "{}", key.name);
             }
             let (written, expected) = match key.name {
                 "tick.rate" => ("30".into(), 30.0),
@@ -190,5 +190,5 @@ fn names_are_those_of_sections_and_all_different() {
         assert_eq!(Key::find(key.name).map(|found| found.name), Some(key.name));
         assert!(!key.what.is_empty());
     }
-    assert!(TuningFile::parse("dab", &demo::DAB).is_ok());
+    assert!(TuningFile::parse("dab", demo::DAB).is_ok());
 }

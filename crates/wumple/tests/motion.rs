@@ -1,8 +1,8 @@
 //! Rooms in which the motion once went wrong, each with what a player would see there now.
 
+use wumple::numbers::{Pixels, Scheme};
 use wumple::{
-    Buttons, ButtonsFile, DVec2, Level, Pixels, Scheme, Terrain, Timeline, TraceRow, Tuning, TuningFile, TuningNumbers,
-    World,
+    Buttons, ButtonsFile, DVec2, Level, Terrain, Timeline, TraceRow, Tuning, TuningFile, TuningNumbers, World,
 };
 
 fn folder() -> std::path::PathBuf {

@@ -1,7 +1,9 @@
 //! Buttons, runs, traces and arcs through the public interface.
 
 use proptest::prelude::*;
-use wumple::{ArcKind, Buttons, ButtonsFile, Level, Scale, State, Trace, TuningFile, arcs, demo, level_arcs};
+use wumple::analysis::{ArcKind, level_arcs};
+use wumple::units::Scale;
+use wumple::{Buttons, ButtonsFile, Level, State, Trace, TuningFile, arcs, demo};
 
 const SCALE: Scale = Scale { tile: 16.0, frames_per_second: 60.0 };
 
@@ -240,7 +242,7 @@ fn jumps_from_a_place_know_platforms_props_and_air_jumps() {
     };
     assert!((high("air up") - 5.6).abs() < 0.01 && (high("full up") - 3.4).abs() < 0.01);
     let nothing = level_arcs(&yard, &dab, (25, 2)).unwrap_err();
-    assert_eq!(nothing, "nothing is there to stand on; name the tile above the ground");
+    assert_eq!(nothing.to_string(), "nothing is there to stand on; name the tile above the ground");
 }
 
 /// No number is given of a jump that is not seen to come down: one that does not get up to its edge again, or that

@@ -1,10 +1,12 @@
 //! Traces that are read back, and runs held against each other.
 
 use proptest::prelude::*;
-use wumple::{
-    ButtonsFile, ComparedRun, Comparison, Level, Names, PracticeInput, Press, Scale, Trace, TuningFile, compare, demo,
-    held_words, times_in_air,
-};
+use wumple::advanced::Names;
+use wumple::analysis::{ComparedRun, Comparison, times_in_air};
+use wumple::files::{PracticeInput, held_words};
+use wumple::units::Scale;
+use wumple::why::Press;
+use wumple::{ButtonsFile, Level, Trace, TuningFile, compare, demo};
 
 const SCALE: Scale = Scale { tile: 16.0, frames_per_second: 60.0 };
 
@@ -151,7 +153,7 @@ fn one_late_press_is_where_they_part() {
     let [Some(jumps), Some(falls)] = &apart.runs[..] else { panic!("both are still going") };
     assert_eq!((jumps.tick, jumps.state, &jumps.events[..]), (84, "rise", &["jumped:ground".to_owned()][..]));
     assert_eq!((falls.tick, falls.state, falls.events.len()), (84, "fall", 0));
-    let why = |at: &wumple::AtParting| at.decisions.as_ref().unwrap()[0].why.clone();
+    let why = |at: &wumple::analysis::AtParting| at.decisions.as_ref().unwrap()[0].why.clone();
     assert_eq!(why(jumps), "jump pressed in tick 84: used, from the ground lost 2 ticks ago");
     assert_eq!(why(falls), "jump refused: in the air for 2 ticks, coyote time is 0; kept until tick 91");
     assert_eq!(both.runs[1].end, "died:bottom");
@@ -200,7 +202,7 @@ fn numbers_of_a_run_are_those_of_its_jumps() {
     assert_eq!(in_air.iter().map(|air| air.first_tick).next(), Some(1));
     let both = compare(&[full], 16.0);
     let arcs = wumple::arcs([&dab("", "")]);
-    let arc = arcs.tunings[0].arc(wumple::ArcKind::Full).unwrap();
+    let arc = arcs.tunings[0].arc(wumple::analysis::ArcKind::Full).unwrap();
     assert!((both.runs[0].apex_tiles - arc.apex_height_tiles).abs() < 1e-3, "{}", both.runs[0].apex_tiles);
     assert_eq!(both.runs[0].end, "still going");
     let csv = both.to_csv();
@@ -214,7 +216,7 @@ fn a_press_that_drops_through_led_to_something() {
     let room = demo::ROOMS.iter().find(|room| room.name == "drying-racks").unwrap();
     let level = Level::parse(room.name, room.level).unwrap();
     let timeline = ButtonsFile::parse(room.name, room.buttons, &climbing.scale).unwrap().at_rate(60.0).unwrap().0;
-    let mut log = wumple::WhyLog::default();
+    let mut log = wumple::why::WhyLog::default();
     wumple::run_told(&level, &climbing.tuning, &timeline, 466, &mut log).unwrap();
     let led_to: Vec<&str> = log.presses().iter().map(|press| &press.led_to[..]).collect();
     assert_eq!(led_to, ["jumped:ground", "jumped:ground", "dropped-through", "jumped:ground"]);

@@ -4,7 +4,8 @@ use std::fs;
 use std::path::{Path, PathBuf};
 use std::process::Command;
 
-use wumple::{TrialFile, TrialOutcome, starter};
+use wumple::analysis::TrialOutcome;
+use wumple::{TrialFile, starter};
 
 fn demo(name: &str) -> String {
     Path::new(env!("CARGO_MANIFEST_DIR")).join("demo").join(name).display().to_string()

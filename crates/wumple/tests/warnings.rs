@@ -1,8 +1,9 @@
 //! What is not wrong but hardly meant: told, with what comes of it and what would be likelier.
 
-use wumple::{
-    ButtonsFile, Diagnostic, GameLoop, Level, Quantity, Scale, Scheme, TrialFile, TuningFile, Wishes, demo, fit,
-};
+use wumple::files::Diagnostic;
+use wumple::numbers::Scheme;
+use wumple::units::{Quantity, Scale};
+use wumple::{ButtonsFile, GameLoop, Level, TrialFile, TuningFile, Wishes, demo, fit};
 
 fn said(warnings: &[Diagnostic]) -> Vec<String> {
     warnings.iter().map(ToString::to_string).collect()
@@ -196,5 +197,5 @@ fn names_are_of_one_line_and_no_formula() {
         wumple::figures::arcs_figure(&wumple::arcs([&file])).png().unwrap();
         assert!(!file.name.is_empty());
     }
-    assert_eq!(wumple::file_stem("some/=\u{1b}evil\n.tuning.toml"), "evil");
+    assert_eq!(wumple::files::file_stem("some/=\u{1b}evil\n.tuning.toml"), "evil");
 }

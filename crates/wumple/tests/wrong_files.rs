@@ -1,6 +1,8 @@
 //! Wrong files, each with the exact message it gets.
 
-use wumple::{ButtonsFile, Diagnostics, FileError, Level, Scale, TrialFile, TuningFile, read_text};
+use wumple::files::read_text;
+use wumple::units::Scale;
+use wumple::{ButtonsFile, Diagnostics, FileError, Level, TrialFile, TuningFile};
 
 const TUNING: &str = r#"name = "Dab"
 [scale]

@@ -2,8 +2,10 @@ use std::path::{Path, PathBuf};
 
 use clap::Args;
 use serde::Serialize;
+use wumple::analysis::{ArcKind, ArcsReport, JumpArc, LevelArc, TuningArcs, level_arcs};
 use wumple::figures::{arcs_figure, level_arcs_figure, time_figure};
-use wumple::{ArcKind, ArcsReport, JumpArc, Level, LevelArc, TuningArcs, TuningFile, level_arcs, short};
+use wumple::units::short;
+use wumple::{Level, TuningFile};
 
 use crate::failure::Failure;
 use crate::files::{Files, Maps};
@@ -67,7 +69,7 @@ impl Arcs {
             output::say(&format!("{} has no [jump]: there are no arcs", tuning.name));
         }
         for tuning in &tunings {
-            wumple::rounding_of(tuning).iter().for_each(|words| output::say(&format!("note: {words}")));
+            wumple::analysis::rounding_of(tuning).iter().for_each(|words| output::say(&format!("note: {words}")));
         }
         match self.format {
             Format::Table => output::print(&tables(&report))?,
@@ -105,7 +107,7 @@ impl Arcs {
             Format::Json => {
                 output::print_json(&LevelReport { format: "wumple-level-arcs 1", level: &level.name, arcs: &arcs })?
             }
-            Format::Csv => output::print(&wumple::level_arcs_to_csv(&arcs))?,
+            Format::Csv => output::print(&wumple::analysis::level_arcs_to_csv(&arcs))?,
         }
         match &self.figure {
             Some(path) => output::write_figure(files, path, &level_arcs_figure(level, &arcs, &self.page.page())),

@@ -2,7 +2,9 @@ use std::path::PathBuf;
 
 use clap::Args;
 use serde::Serialize;
-use wumple::{ButtonsFile, Quantity, Scale, Timeline, held_words, short};
+use wumple::files::held_words;
+use wumple::units::{Quantity, Scale, short};
+use wumple::{ButtonsFile, Timeline};
 
 use crate::failure::Failure;
 use crate::output::{self, Format};
@@ -81,7 +83,7 @@ impl Buttons {
             Format::Csv => output::print_csv(rows.into_iter())?,
         }
         if let Some(path) = &self.write {
-            wumple::write_whole(path, timeline.to_text(rate).as_bytes(), self.force)?;
+            wumple::files::write_whole(path, timeline.to_text(rate).as_bytes(), self.force)?;
             output::say(&format!("buttons: {}", path.display()));
         }
         Ok(())

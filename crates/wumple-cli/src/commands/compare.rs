@@ -1,10 +1,12 @@
 use std::path::{Path, PathBuf};
 
 use clap::Args;
+use wumple::advanced::Names;
+use wumple::analysis::{AtParting, ComparedRun, Comparison, MeasuredRun, Parting};
 use wumple::figures::{compare_figure, compare_time_figure};
-use wumple::{
-    AtParting, ComparedRun, Comparison, Level, MeasuredRun, Names, Parting, Press, Terrain, Timeline, TuningFile, short,
-};
+use wumple::units::short;
+use wumple::why::Press;
+use wumple::{Level, Terrain, Timeline, TuningFile};
 
 use crate::failure::Failure;
 use crate::files::{Files, Maps};
@@ -126,7 +128,7 @@ fn is_trace(path: &Path) -> bool {
 }
 
 fn stem(path: &Path) -> String {
-    wumple::file_stem(&path.display().to_string())
+    wumple::files::file_stem(&path.display().to_string())
 }
 
 /// Where they part, the numbers, what each press led to.

@@ -1,7 +1,10 @@
 use std::path::PathBuf;
 
 use clap::Args;
-use wumple::{ArcKind, Conversion, ConvertError, JumpArc, Scheme, Target, TuningFile, UnitStyle, convert, short};
+use wumple::TuningFile;
+use wumple::analysis::{ArcKind, Conversion, ConvertError, JumpArc, Target, UnitStyle, convert};
+use wumple::numbers::Scheme;
+use wumple::units::short;
 
 use crate::failure::Failure;
 use crate::files::say_warnings;
@@ -45,7 +48,7 @@ pub(crate) struct Convert {
 impl Convert {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
         let name = self.tuning.display().to_string();
-        let text = wumple::read_text(&self.tuning)?;
+        let text = wumple::files::read_text(&self.tuning)?;
         if let Ok(tuning) = TuningFile::parse(&name, &text) {
             say_warnings(&tuning);
         }
@@ -60,7 +63,7 @@ impl Convert {
         }
         match &self.write {
             Some(path) => {
-                wumple::write_whole(path, done.text.as_bytes(), self.force)?;
+                wumple::files::write_whole(path, done.text.as_bytes(), self.force)?;
                 output::say(&format!("written to {}", path.display()));
                 Ok(())
             }

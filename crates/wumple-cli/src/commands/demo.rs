@@ -1,11 +1,13 @@
 use std::path::{Path, PathBuf};
 
 use clap::Args;
+use wumple::analysis::ComparedRun;
 use wumple::figures::{
     Figure, Page, arcs_figure, body_figure, compare_figure, level_figure, ride_figure, run_figure, run_time_figure,
     time_figure,
 };
-use wumple::{ButtonsFile, ComparedRun, Level, Timeline, Trace, TrialFile, TuningFile, WhyLog, Zone, demo};
+use wumple::why::WhyLog;
+use wumple::{ButtonsFile, Level, Timeline, Trace, TrialFile, TuningFile, Zone, demo};
 
 use super::{arcs, compare, run};
 use crate::failure::Failure;
@@ -120,15 +122,15 @@ impl Demo {
     }
 
     fn write(&self, name: &str, figure: &Figure) -> Result<(), Failure> {
-        wumple::write_whole(&self.path(&format!("{name}.svg")), figure.svg().as_bytes(), true)?;
-        Ok(wumple::write_whole(&self.path(&format!("{name}.png")), &figure.png()?, true)?)
+        wumple::files::write_whole(&self.path(&format!("{name}.svg")), figure.svg().as_bytes(), true)?;
+        Ok(wumple::files::write_whole(&self.path(&format!("{name}.png")), &figure.png()?, true)?)
     }
 
     fn write_run(&self, name: &str, toured: &Toured, tuning: &TuningFile) -> Result<(), Failure> {
         let Toured { level, timeline, trace, log } = toured;
         self.write(&format!("{name}-run"), &run_figure(level, tuning, trace, log.presses(), &Page::default()))?;
         self.write(&format!("{name}-run-over-time"), &run_time_figure(level, tuning, trace, timeline, log.presses()))?;
-        Ok(wumple::write_whole(&self.path(&format!("{name}-run.csv")), trace.to_csv().as_bytes(), true)?)
+        Ok(wumple::files::write_whole(&self.path(&format!("{name}-run.csv")), trace.to_csv().as_bytes(), true)?)
     }
 
     /// Writes what the demo is made from; says which files were left, because somebody changed them.
@@ -136,9 +138,9 @@ impl Demo {
         let mut kept = Vec::new();
         for (name, text) in demo::files() {
             let path = self.path(&name);
-            match wumple::read_text(&path) {
+            match wumple::files::read_text(&path) {
                 Ok(there) if there != text => kept.push(name),
-                _ => wumple::write_whole(&path, text.as_bytes(), true)?,
+                _ => wumple::files::write_whole(&path, text.as_bytes(), true)?,
             }
         }
         Ok(kept)

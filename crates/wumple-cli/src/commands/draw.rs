@@ -1,8 +1,10 @@
 use std::path::PathBuf;
 
 use clap::Args;
+use wumple::analysis::{Passage, picture_notes, tight_passages};
 use wumple::figures::{body_figure, level_figure, run_figure, run_time_figure};
-use wumple::{Level, Passage, Timeline, Trace, TuningFile, picture_notes, short, tight_passages};
+use wumple::units::short;
+use wumple::{Level, Timeline, Trace, TuningFile};
 
 use crate::failure::Failure;
 use crate::files::{Files, Maps};

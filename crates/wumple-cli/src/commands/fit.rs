@@ -2,10 +2,10 @@ use std::path::PathBuf;
 
 use clap::Args;
 use serde::Serialize;
-use wumple::{
-    AccelerationUnits, Fit as Found, FitError, GameLoop, Kind, Quantity, Scale, Scheme, SpeedUnits, TuningFile, Wishes,
-    fit, fit_into, short,
-};
+use wumple::analysis::{AccelerationUnits, Fit as Found, FitError, SpeedUnits, fit_into};
+use wumple::numbers::Scheme;
+use wumple::units::{Kind, Quantity, Scale, short};
+use wumple::{GameLoop, TuningFile, Wishes, fit};
 
 use crate::failure::Failure;
 use crate::files::say_warnings;
@@ -63,7 +63,7 @@ pub(crate) struct Fit {
 impl Fit {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
         let there = match &self.write {
-            Some(path) if path.exists() => Some((TuningFile::read(path)?, wumple::read_text(path)?)),
+            Some(path) if path.exists() => Some((TuningFile::read(path)?, wumple::files::read_text(path)?)),
             _ => None,
         };
         there.iter().for_each(|(file, _)| say_warnings(file));
@@ -82,7 +82,7 @@ impl Fit {
             Format::Csv => output::print(&csv(&found, down))?,
         }
         let Some(path) = &self.write else { return Ok(()) };
-        wumple::write_whole(path, found.tuning_text().as_bytes(), true)?;
+        wumple::files::write_whole(path, found.tuning_text().as_bytes(), true)?;
         let what = if there.is_some() { "changed in" } else { "written to" };
         output::say(&format!("{what} {}", path.display()));
         Ok(())

@@ -4,7 +4,9 @@ use std::path::{Path, PathBuf};
 use clap::Args;
 use serde::Serialize;
 use wumple::figures::{ride_figure, run_figure, run_time_figure};
-use wumple::{Event, Level, MoverId, TickReport, Trace, TraceRow, TuningFile, WhyLine, WhyLog, Zone, short};
+use wumple::units::short;
+use wumple::why::{WhyLine, WhyLog};
+use wumple::{Event, Level, MoverId, TickReport, Trace, TraceRow, TuningFile, Zone};
 
 use crate::failure::Failure;
 use crate::files::{Files, Maps};

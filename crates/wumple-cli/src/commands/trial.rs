@@ -5,7 +5,8 @@ use std::path::{Component, Path, PathBuf};
 use clap::Args;
 use rayon::prelude::*;
 use serde::Serialize;
-use wumple::{FileError, TrialFile, TrialOutcome};
+use wumple::analysis::TrialOutcome;
+use wumple::{FileError, TrialFile};
 
 use crate::failure::Failure;
 use crate::files::{Maps, say_warnings};

@@ -1,9 +1,12 @@
 //! What is measured: levels, tunings and scripts, all from seeds.
 
+use wumple_core::numbers::{
+    Acceleration, Hang, HoldNumbers, HoldWhen, LadderNumbers, Release, SlideNumbers, SlideWhen, WallJumpNumbers,
+    WallNumbers,
+};
 use wumple_core::{
-    Acceleration, Block, Buttons, DVec2, Edge, Edges, Grid, Hang, HoldNumbers, HoldWhen, LadderNumbers, Material,
-    PlatformNumbers, Platforms, Ramp, Release, SlideNumbers, SlideWhen, Surface, TileProperties, Tuning, TuningNumbers,
-    WallJumpNumbers, WallNumbers, World,
+    Block, Buttons, DVec2, Edge, Edges, Grid, Material, PlatformNumbers, Platforms, Ramp, Surface, TileProperties,
+    Tuning, TuningNumbers, World,
 };
 
 pub(crate) const TILE: f64 = 16.0;

@@ -31,7 +31,7 @@ pub(crate) use cells::Cells;
 pub(crate) use floors::Floor;
 pub(crate) use ladders::Ladder;
 pub(crate) use passed::{Dropping, NO_DROP, Passed};
-pub use plain::{Swept, sweep_x, sweep_y};
+pub use plain::Swept;
 pub(crate) use plain::{stands_on_solid, sweep_x_from, sweep_y_from, walls_beside};
 pub(crate) use walk::Footing;
 pub(crate) use walls::{Wall, Walls};

@@ -31,18 +31,7 @@ impl Swept {
     }
 }
 
-/// Moves a body from `feet` along x to `to`, px. A face stops what would pass it; to touch it is free.
-pub fn sweep_x<T: Terrain + ?Sized>(terrain: &T, body: &Body, feet: DVec2, to: f64) -> Swept {
-    sweep_x_from(terrain, body, &Cells::of(terrain.grid_lines(), body, feet), feet.x, to)
-}
-
-/// Moves a body from `feet` along y to `to`, px. Downward a floor stops what would reach it; upward a
-/// ceiling stops what would pass it. A sweep to where the body already is goes downward.
-pub fn sweep_y<T: Terrain + ?Sized>(terrain: &T, body: &Body, feet: DVec2, to: f64) -> Swept {
-    sweep_y_from(terrain, body, &Cells::of(terrain.grid_lines(), body, feet), feet.y, to)
-}
-
-/// [`sweep_x`] of a body whose cells are known.
+/// Moves a body along x to `to`, px. A face stops what would pass it; to touch it is free.
 #[inline(always)]
 pub(crate) fn sweep_x_from<T: Terrain + ?Sized>(terrain: &T, body: &Body, cells: &Cells, from: f64, to: f64) -> Swept {
     if to > from {
@@ -54,7 +43,8 @@ pub(crate) fn sweep_x_from<T: Terrain + ?Sized>(terrain: &T, body: &Body, cells:
     }
 }
 
-/// [`sweep_y`] of a body whose cells are known.
+/// Moves a body along y to `to`, px. Downward a floor stops what would reach it; upward a ceiling stops what would
+/// pass it. A sweep to where the body already is goes downward.
 #[inline(always)]
 pub(crate) fn sweep_y_from<T: Terrain + ?Sized>(terrain: &T, body: &Body, cells: &Cells, from: f64, to: f64) -> Swept {
     if to >= from { sweep_down(terrain, cells, from, to) } else { sweep_up(terrain, body, cells, from, to) }

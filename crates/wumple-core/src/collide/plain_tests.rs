@@ -5,6 +5,14 @@ use super::super::{Footing, Surroundings, slow};
 use super::*;
 use crate::terrain::{Edges, Grid, TileProperties};
 
+fn sweep_x(terrain: &Grid, body: &Body, feet: DVec2, to: f64) -> Swept {
+    sweep_x_from(terrain, body, &Cells::of(terrain.grid_lines(), body, feet), feet.x, to)
+}
+
+fn sweep_y(terrain: &Grid, body: &Body, feet: DVec2, to: f64) -> Swept {
+    sweep_y_from(terrain, body, &Cells::of(terrain.grid_lines(), body, feet), feet.y, to)
+}
+
 /// A small random map with at least one free tile, and a body placed somewhere free in or around it.
 fn scene() -> impl Strategy<Value = (Grid, Body, DVec2)> {
     let edge = prop::sample::select(&[Edge::Solid, Edge::Open, Edge::Deadly][..]);

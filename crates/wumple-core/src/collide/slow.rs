@@ -74,7 +74,7 @@ fn walk(from: f64, to: f64, mut stop: impl FnMut(f64, f64) -> Option<f64>) -> Sw
     Swept { place: to, blocked: false }
 }
 
-/// Like [`sweep_x`](super::sweep_x).
+/// From `feet` along x to `to`, px: a face stops what would pass it; to touch it is free.
 pub fn sweep_x<T: Terrain + ?Sized>(terrain: &T, body: &Body, feet: DVec2, to: f64) -> Swept {
     let half = body.half_width();
     walk(feet.x, to, |_, x| {
@@ -93,7 +93,8 @@ pub fn sweep_x<T: Terrain + ?Sized>(terrain: &T, body: &Body, feet: DVec2, to: f
     })
 }
 
-/// Like [`sweep_y`](super::sweep_y).
+/// From `feet` along y to `to`, px: downward a floor stops what would reach it, upward a ceiling what would pass it. A sweep
+/// to where the body already is goes downward.
 pub fn sweep_y<T: Terrain + ?Sized>(terrain: &T, body: &Body, feet: DVec2, to: f64) -> Swept {
     walk(feet.y, to, |before, y| {
         let mut stop: Option<f64> = None;

@@ -1,9 +1,11 @@
 //! Playing a short script in a small room drawn in letters.
 #![allow(dead_code, reason = "every test file uses a part of it")]
 
+use wumple_core::numbers::{
+    HoldNumbers, HoldWhen, LadderNumbers, SlideNumbers, SlideWhen, WallJumpNumbers, WallNumbers,
+};
 use wumple_core::{
-    Buttons, CharacterId, DVec2, Edges, Grid, HoldNumbers, HoldWhen, LadderNumbers, PlatformNumbers, Platforms,
-    SlideNumbers, SlideWhen, TickReport, Tuning, TuningNumbers, WallJumpNumbers, WallNumbers, World,
+    Buttons, CharacterId, DVec2, Edges, Grid, PlatformNumbers, Platforms, TickReport, Tuning, TuningNumbers, World,
 };
 
 /// Dab: 10 x 22 px, 120 px/s at once, a jump of 54 px in 0.35 s, at 60 Hz.

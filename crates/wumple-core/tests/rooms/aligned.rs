@@ -2,10 +2,12 @@
 //! only goes wrong where things meet exactly is found here, and hardly ever among places drawn from all numbers.
 
 use proptest::prelude::*;
+use wumple_core::numbers::{
+    Acceleration, Ends, Hang, HoldNumbers, HoldWhen, JumpNumbers, JumpShape, LadderNumbers, Pixels, PlatformSurface,
+    Release, Scheme, SlideNumbers, SlideWhen, Starts, TakenAlong, WallJumpNumbers, WallNumbers,
+};
 use wumple_core::{
-    Acceleration, Block, DVec2, Edge, Edges, Ends, Grid, Hang, HoldNumbers, HoldWhen, JumpNumbers, JumpShape,
-    LadderNumbers, Pixels, PlatformNumbers, PlatformSurface, Ramp, Release, Scheme, SlideNumbers, SlideWhen, Starts,
-    Surface, TakenAlong, TileProperties, Tuning, TuningNumbers, WallJumpNumbers, WallNumbers,
+    Block, DVec2, Edge, Edges, Grid, PlatformNumbers, Ramp, Surface, TileProperties, Tuning, TuningNumbers,
 };
 
 const TILE: f64 = 16.0;

@@ -5,10 +5,12 @@ pub(crate) mod aligned;
 pub(crate) mod player;
 
 use proptest::prelude::*;
+use wumple_core::numbers::{
+    Acceleration, Bounce, DropRule, Hang, HoldNumbers, HoldWhen, JumpNumbers, JumpShape, LadderNumbers, Pixels,
+    Release, Scheme, SlideNumbers, SlideWhen, TakenAlong, WallJumpNumbers, WallNumbers,
+};
 use wumple_core::{
-    Acceleration, Block, Bounce, Buttons, DVec2, DropRule, Edge, Edges, Grid, Hang, HoldNumbers, HoldWhen, JumpNumbers,
-    JumpShape, LadderNumbers, Material, Pixels, Ramp, Release, Scheme, SlideNumbers, SlideWhen, Surface, TakenAlong,
-    TileProperties, Tuning, TuningNumbers, WallJumpNumbers, WallNumbers,
+    Block, Buttons, DVec2, Edge, Edges, Grid, Material, Ramp, Surface, TileProperties, Tuning, TuningNumbers,
 };
 
 pub(crate) fn edges() -> impl Strategy<Value = Edges> {

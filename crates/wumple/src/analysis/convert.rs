@@ -2,13 +2,14 @@
 
 use serde::Serialize;
 use toml_edit::DocumentMut;
-use wumple_core::{JumpShape, RiseRules, Scheme, keys};
+use wumple_core::advanced::RiseRules;
+use wumple_core::numbers::{JumpShape, Scheme, keys};
 
 use super::arcs::{ArcKind, TuningArcs, arcs};
 use super::fit::write::{plain, shortest};
 use crate::files::edit::{Change, changed, item_at};
 use crate::files::{Diagnostics, TuningFile};
-use crate::quantity::{Kind, Quantity, Scale, figure, short};
+use crate::units::{Kind, Quantity, Scale, figure, short};
 
 /// What the tuning is to become; what is not given stays.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]

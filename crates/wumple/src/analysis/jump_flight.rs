@@ -1,9 +1,9 @@
 //! A jump as the controller does it, tick by tick, over a shelf: ground that ends at an edge.
 
 use serde::Serialize;
+use wumple_core::advanced::{Features, Flight, Jump, Piece};
 use wumple_core::{
-    Buttons, CharacterId, DVec2, Edge, Edges, Event, Features, Flight, GridLines, Jump, Piece, Terrain, TickReport,
-    TileProperties, Tuning, World,
+    Buttons, CharacterId, DVec2, Edge, Edges, Event, GridLines, Terrain, TickReport, TileProperties, Tuning, World,
 };
 
 /// A jump to be flown.

@@ -44,6 +44,34 @@ const LONGEST: f64 = 20.0;
 /// Nor for more ticks.
 const MOST_TICKS: u64 = 200_000;
 
+/// Why there are no jumps from a place.
+#[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
+#[non_exhaustive]
+pub enum LevelArcError {
+    /// The place is outside the map.
+    #[error("column {}, row {} is outside the map of {columns} x {rows} tiles", at.0, at.1)]
+    OutsideMap {
+        /// The column and row asked for, from 0.
+        at: (u32, u32),
+        /// How many columns the map has.
+        columns: i32,
+        /// How many rows.
+        rows: i32,
+    },
+    /// The character does not fit there, or the level cannot be set up for it: why not.
+    #[error("{0}")]
+    NoRoom(String),
+    /// Nothing is there to stand on.
+    #[error("nothing is there to stand on; name the tile above the ground")]
+    NoGround,
+    /// The character cannot jump.
+    #[error("{tuning} has no [jump]")]
+    NoJump {
+        /// What the tuning is called.
+        tuning: String,
+    },
+}
+
 /// A jump that is tried: what is held, and when jump is pressed again in the air.
 struct Tried {
     jump: &'static str,
@@ -60,17 +88,16 @@ struct Tried {
 ///
 /// # Errors
 ///
-/// In words: if the place is outside the map, the character does not fit there, nothing holds it up, or it
-/// cannot jump.
-pub fn level_arcs(level: &Level, tuning: &TuningFile, at: (u32, u32)) -> Result<Vec<LevelArc>, String> {
+/// See [`LevelArcError`].
+pub fn level_arcs(level: &Level, tuning: &TuningFile, at: (u32, u32)) -> Result<Vec<LevelArc>, LevelArcError> {
     let (column, row) = at;
     let grid = &level.grid;
     if i64::from(column) >= i64::from(grid.columns()) || i64::from(row) >= i64::from(grid.rows()) {
         let (columns, rows) = (grid.columns(), grid.rows());
-        return Err(format!("column {column}, row {row} is outside the map of {columns} x {rows} tiles"));
+        return Err(LevelArcError::OutsideMap { at, columns, rows });
     }
     if tuning.tuning.jump().is_none() {
-        return Err(format!("{} has no [jump]", tuning.name));
+        return Err(LevelArcError::NoJump { tuning: tuning.name.clone() });
     }
     let tile = grid.grid_lines().spacing();
     let feet = DVec2::new((f64::from(column) + 0.5) * tile, f64::from(row + 1) * tile);
@@ -91,10 +118,10 @@ pub fn level_arcs(level: &Level, tuning: &TuningFile, at: (u32, u32)) -> Result<
     tried.into_iter().map(|tried| one_arc(level, tuning, feet, &tried)).collect()
 }
 
-fn one_arc(level: &Level, tuning: &TuningFile, feet: DVec2, tried: &Tried) -> Result<LevelArc, String> {
-    let (mut world, dab) = level.world_from(&tuning.tuning, feet)?;
+fn one_arc(level: &Level, tuning: &TuningFile, feet: DVec2, tried: &Tried) -> Result<LevelArc, LevelArcError> {
+    let (mut world, dab) = level.world_from(&tuning.tuning, feet).map_err(LevelArcError::NoRoom)?;
     if world.report(dab).support == Support::None {
-        return Err(String::from("nothing is there to stand on; name the tile above the ground"));
+        return Err(LevelArcError::NoGround);
     }
     let Tried { jump, side, .. } = *tried;
     world.set_velocity(dab, DVec2::new(side * tuning.tuning.run().top_speed, 0.0));

@@ -1,7 +1,7 @@
 //! A character's picture against its hitbox: what sticks out, floats or sinks.
 
 use crate::files::TuningFile;
-use crate::quantity::short;
+use crate::units::short;
 
 /// What a player will see of the difference between picture and hitbox, a sentence each. Empty without a
 /// picture, or if it is the hitbox.

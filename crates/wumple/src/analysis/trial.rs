@@ -9,8 +9,8 @@ use wumple_core::{DVec2, Event, TickReport, Zone};
 
 use super::in_air::{TimeInAir, times_in_air};
 use crate::files::{Demand, Diagnostic, Expectation, Level, Number, Subject, TrialFile, TuningFile};
-use crate::quantity::short;
 use crate::trace::{Trace, run_told};
+use crate::units::short;
 use crate::why::{WhyLine, WhyLog};
 
 /// How many decisions before a failure are told.
@@ -106,21 +106,6 @@ impl TrialOutcome {
     /// The expectations that were not met.
     pub fn failures(&self) -> impl Iterator<Item = (&TrialCheck, &TrialFailure)> {
         self.checks.iter().filter_map(|check| Some((check, check.failure.as_ref()?)))
-    }
-
-    /// Draws the run with its failures into `FOLDER/NAME.svg`, if there are any; the outcome then says
-    /// where, when it is displayed, or why it could not be drawn.
-    #[cfg(feature = "figures")]
-    pub fn draw_failures(&mut self, folder: &std::path::Path) {
-        if self.passed() {
-            return;
-        }
-        let file = std::path::Path::new(&self.file).file_name().unwrap_or_default().to_string_lossy();
-        let path = folder.join(format!("{}.svg", file.trim_end_matches(".toml")));
-        match crate::write_whole(&path, crate::figures::trial_figure(self).svg().as_bytes(), true) {
-            Ok(()) => self.figure = Some(path),
-            Err(error) => self.figure_error = Some(error.to_string()),
-        }
     }
 }
 

@@ -5,7 +5,7 @@ use super::sheet::{
     Area, Dash, INK, LegendEntry, Marker, Point, SMOKE, Sheet, Words, legend, line_sample, series, stroke, text_width,
 };
 use crate::analysis::{ArcKind, ArcsReport, JumpArc, TuningArcs};
-use crate::quantity::short;
+use crate::units::short;
 
 /// The part of the page that data gets.
 const AREA: Area = Area { left: 76.0, top: 96.0, right: 1204.0, bottom: 722.0 };

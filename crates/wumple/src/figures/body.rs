@@ -5,7 +5,7 @@ use super::sheet::{
 };
 use crate::analysis::picture_notes;
 use crate::files::TuningFile;
-use crate::quantity::short;
+use crate::units::short;
 
 const AREA: Area = Area { left: 76.0, top: 100.0, right: 720.0, bottom: 722.0 };
 /// Where the list of what is drawn begins.

@@ -13,7 +13,7 @@ use super::sheet::{
 };
 use crate::analysis::{ComparedRun, Comparison};
 use crate::files::{Level, Timeline};
-use crate::quantity::short;
+use crate::units::short;
 use wumple_core::{Body, TickReport};
 
 const LEFT: f64 = 92.0;

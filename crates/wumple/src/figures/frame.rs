@@ -1,6 +1,6 @@
 //! A frame around data: where px of the world lie on the page, grid lines, and the numbers at the sides.
 
-use crate::quantity::short;
+use crate::units::short;
 
 use super::sheet::{Align, Area, INK, Point, SMOKE, Sheet, stroke, text_width};
 

@@ -8,7 +8,7 @@ use super::sheet::{
 };
 use super::surfaces;
 use crate::files::{LetterKind, Level, TuningFile};
-use crate::quantity::short;
+use crate::units::short;
 use wumple_core::{Edge, Side, Surface, Terrain, TileProperties, Zone};
 
 /// Draws a level: its tiles, zones, edges and spawn; with a tuning also the hitbox and its wall probes at

@@ -1,7 +1,7 @@
 //! A panel of a time series: its own scale along each axis, round numbers at the sides.
 
 use super::sheet::{Align, Area, INK, Point, SMOKE, Sheet, stroke};
-use crate::quantity::short;
+use crate::units::short;
 
 /// A framed part of the page with a scale along each axis; the second coordinate grows upward.
 #[derive(Clone, Copy, Debug)]

@@ -7,7 +7,9 @@ use super::sheet::{
 };
 use super::surfaces::{draw_material, draw_shelf};
 use crate::files::{Level, LevelProp};
-use wumple_core::{DVec2, Hitbox, PlatformNumbers, PlatformSurface, Platforms, Route};
+use wumple_core::advanced::Route;
+use wumple_core::numbers::PlatformSurface;
+use wumple_core::{DVec2, Hitbox, PlatformNumbers, Platforms};
 
 /// Ticks a second at which routes are looked at: fine enough to place outlines.
 const RATE: f64 = 1000.0;

@@ -5,8 +5,8 @@ use super::platforms::draw_moment;
 use super::run::{draw_hitbox, draw_path_of, state_entries};
 use super::sheet::{Align, Area, COBALT, INK, LegendEntry, PLUM, Sheet, Words, legend, line_sample, stroke};
 use crate::files::{Level, TuningFile};
-use crate::quantity::short;
 use crate::trace::{Ride, Trace};
+use crate::units::short;
 use wumple_core::{DVec2, MoverId, Support, Terrain};
 
 /// The part of the page that the way through the level gets, and that of the way as the platform sees it.

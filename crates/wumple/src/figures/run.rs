@@ -9,14 +9,14 @@ use super::sheet::{
     TERRACOTTA, Words, line_sample, stroke,
 };
 use crate::files::{Level, TuningFile};
-use crate::quantity::short;
 use crate::trace::Trace;
+use crate::units::short;
 use crate::why::Press;
 use wumple_core::{Body, DVec2, Event, Hitbox, State, Terrain};
 
 /// Draws a run over its level: the path of the feet coloured by state, the hitbox faintly at intervals,
 /// the events as labelled markers, and as crosses the presses of jump that led to nothing, if they are known (from a
-/// [`WhyLog`](crate::WhyLog)). Of a large level it shows the part that the run went through.
+/// [`WhyLog`](crate::why::WhyLog)). Of a large level it shows the part that the run went through.
 pub fn run_figure(level: &Level, tuning: &TuningFile, trace: &Trace, presses: &[Press], page: &Page) -> Figure {
     let title = format!("{}: the path of {}", level.name, tuning.name);
     let every = hitbox_every(trace);

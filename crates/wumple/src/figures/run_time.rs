@@ -7,8 +7,8 @@ use super::sheet::{
     stroke,
 };
 use crate::files::{Level, Timeline, TuningFile};
-use crate::quantity::short;
 use crate::trace::Trace;
+use crate::units::short;
 use crate::why::Press;
 use wumple_core::{Event, MoverId, State, TickReport};
 
@@ -17,7 +17,7 @@ const RIGHT: f64 = 1190.0;
 /// Draws a run against time: the height of the feet, both speeds, the state, and the buttons as bars
 /// beneath. Heights are above the lowest place of the run; upward speeds are positive.
 ///
-/// Presses of jump that led to nothing are crosses on top, if they are known (from a [`WhyLog`](crate::WhyLog)).
+/// Presses of jump that led to nothing are crosses on top, if they are known (from a [`WhyLog`](crate::why::WhyLog)).
 pub fn run_time_figure(
     level: &Level,
     tuning: &TuningFile,

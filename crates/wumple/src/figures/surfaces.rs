@@ -173,7 +173,8 @@ pub(super) fn entries(level: &Level) -> Vec<LegendEntry<'static>> {
             draw_material(sheet, &[(area.left, y), (area.right, y)], &material);
         }),
         (any_material(|material| material.bounce.is_some()), "bounces", |sheet, area| {
-            let bounce = Some(wumple_core::Bounce { height: 1.0, release: wumple_core::Release::None });
+            let bounce =
+                Some(wumple_core::numbers::Bounce { height: 1.0, release: wumple_core::numbers::Release::None });
             let material = Material { bounce, ..Material::PLAIN };
             draw_material(sheet, &[(area.left, area.bottom), (area.right, area.bottom)], &material);
         }),

@@ -1,3 +1,5 @@
+use std::path::Path;
+
 use super::Figure;
 use super::frame::Frame;
 use super::labels::{self, wrapped};
@@ -7,7 +9,8 @@ use super::platforms::area_of;
 use super::run::{draw_hitbox, draw_path_of, is_marked_here, seen_of, state_entries};
 use super::sheet::{Area, Dash, Marker, Point, Sheet, TERRACOTTA, Words, stroke};
 use crate::analysis::{TrialCheck, TrialFailure, TrialOutcome};
-use crate::quantity::short;
+use crate::files::write_whole;
+use crate::units::short;
 
 /// Draws the run of a trial over its level, by state, with each failure where the character was then, and
 /// the places at which it was expected instead.
@@ -103,4 +106,20 @@ fn words_of(check: &TrialCheck, failure: &TrialFailure) -> Vec<String> {
     let lines = |what: &str, words: &str| wrapped(&format!("{what} {words}"), 64);
     let instead = lines("instead", &failure.instead).into_iter().map(|line| format!("  {line}"));
     lines("expected", &check.expected).into_iter().chain(instead).collect()
+}
+
+impl TrialOutcome {
+    /// Draws the run with its failures into `FOLDER/NAME.svg`, if there are any; the outcome then says
+    /// where, when it is displayed, or why it could not be drawn.
+    pub fn draw_failures(&mut self, folder: &Path) {
+        if self.passed() {
+            return;
+        }
+        let file = Path::new(&self.file).file_name().unwrap_or_default().to_string_lossy();
+        let path = folder.join(format!("{}.svg", file.trim_end_matches(".toml")));
+        match write_whole(&path, trial_figure(self).svg().as_bytes(), true) {
+            Ok(()) => self.figure = Some(path),
+            Err(error) => self.figure_error = Some(error.to_string()),
+        }
+    }
 }

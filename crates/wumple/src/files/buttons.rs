@@ -7,7 +7,7 @@ use wumple_core::{Button, Buttons};
 use super::diagnostic::{Diagnostic, Diagnostics, Notes, Source};
 use super::disk::{FileError, read_text};
 use super::reader::{MOST_TICKS, nearest};
-use crate::quantity::{Kind, Quantity, Scale, split_number};
+use crate::units::{Kind, Quantity, Scale, split_number};
 
 /// A `*.buttons` file: what is held, from when on.
 ///

@@ -5,12 +5,12 @@ use std::ops::Range;
 use std::path::{Path, PathBuf};
 
 use toml_edit::{Document, Item, TableLike, Value};
-use wumple_core::keys;
+use wumple_core::numbers::keys;
 
 use super::diagnostic::{Notes, is_harmful};
 use super::disk::{FileError, check_named};
 use crate::names::MOST_LETTERS;
-use crate::quantity::{Kind, Quantity, Scale};
+use crate::units::{Kind, Quantity, Scale};
 
 /// A table of a TOML file, being read.
 pub(crate) struct Section<'d> {

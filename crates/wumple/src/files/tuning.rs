@@ -7,12 +7,12 @@ use super::disk::{FileError, read_text};
 use super::reader::{self, Places, Section, is_another};
 use super::unlikely::note_unlikely;
 use crate::names::MOST_LETTERS;
-use crate::quantity::{Kind, Scale};
-use wumple_core::{
+use crate::units::{Kind, Scale};
+use wumple_core::numbers::{
     Acceleration, Bounds, Choice, FallNumbers, Hang, HoldNumbers, JumpNumbers, JumpShape, Key, KeyDefault, KeyKind,
-    LadderNumbers, Problem, Release, SlideNumbers, Slot, Tuning, TuningError, TuningErrors, TuningNumbers,
-    WallJumpNumbers, WallNumbers, keys,
+    LadderNumbers, Problem, Release, SlideNumbers, Slot, TuningError, WallJumpNumbers, WallNumbers, keys,
 };
+use wumple_core::{Tuning, TuningErrors, TuningNumbers};
 
 /// A `*.tuning.toml` file: how a character moves, and what `tile` and `frame` mean in it.
 #[derive(Clone, Debug, PartialEq)]

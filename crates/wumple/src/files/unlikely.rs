@@ -1,12 +1,14 @@
 //! Numbers that are within their bounds but hardly meant: of a loop that counts in frames, or of tiles.
 
 use toml_edit::Document;
-use wumple_core::{Release, RunRate, Tuning};
+use wumple_core::Tuning;
+use wumple_core::advanced::RunRate;
+use wumple_core::numbers::Release;
 
 use super::diagnostic::Notes;
 use super::edit::at_path;
 use super::tuning::TuningFile;
-use crate::quantity::{Kind, Quantity, Scale, short};
+use crate::units::{Kind, Quantity, Scale, short};
 
 /// An apex is hardly later, s.
 const LATEST_APEX: f64 = 2.0;
@@ -57,8 +59,8 @@ pub(super) fn note_unlikely(odd: &mut Notes, document: &Document<String>, file: 
             format!("the smallest hop of {tap} tiles is above the jump of {full}: letting go changes nothing");
         finder.odd.error(place.unwrap_or(0..0), message);
     }
-    let jump = |time: fn(&wumple_core::JumpNumbers) -> f64| numbers.jump.as_ref().map_or(0.0, time);
-    let wall = |time: fn(&wumple_core::WallNumbers) -> f64| numbers.wall.as_ref().map_or(0.0, time);
+    let jump = |time: fn(&wumple_core::numbers::JumpNumbers) -> f64| numbers.jump.as_ref().map_or(0.0, time);
+    let wall = |time: fn(&wumple_core::numbers::WallNumbers) -> f64| numbers.wall.as_ref().map_or(0.0, time);
     let windows: [(&[&str], f64); 5] = [
         (&["jump", "coyote_time"], jump(|jump| jump.coyote_time)),
         (&["jump", "buffer_time"], jump(|jump| jump.buffer_time)),

@@ -3,7 +3,7 @@ use std::fmt;
 use wumple_core::TuningErrors;
 
 use crate::files::Diagnostics;
-use crate::quantity::{Kind, figure, short};
+use crate::units::{Kind, figure, short};
 
 /// Why wishes cannot be met. `Debug` says the same as `Display`: it is what `?` in a test shows.
 #[derive(Clone, PartialEq)]

@@ -5,11 +5,12 @@ mod solve;
 pub(super) mod write;
 
 use serde::Serialize;
-use wumple_core::{Acceleration, FallNumbers, RunNumbers, Scheme, TuningNumbers};
+use wumple_core::TuningNumbers;
+use wumple_core::numbers::{Acceleration, FallNumbers, RunNumbers, Scheme};
 
 use super::arcs::JumpArc;
 use crate::files::TuningFile;
-use crate::quantity::{Quantity, Scale};
+use crate::units::{Quantity, Scale};
 use solve::Base;
 use write::{new_text, text_with};
 
@@ -128,7 +129,9 @@ pub struct Fit {
 /// Finds the numbers that meet the wishes in a loop: of a jump with one gravity up and one down, and no more.
 ///
 /// ```
-/// use wumple::{GameLoop, Quantity, Scale, Scheme, Wishes, fit};
+/// use wumple::{GameLoop, Wishes, fit};
+/// use wumple::numbers::Scheme;
+/// use wumple::units::{Quantity, Scale};
 ///
 /// let looped = GameLoop { rate: 60.0, scheme: Scheme::Exact, scale: Scale { tile: 16.0, frames_per_second: 60.0 } };
 /// let wishes = Wishes {

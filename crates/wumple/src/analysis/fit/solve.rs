@@ -1,15 +1,14 @@
 //! The numbers that meet wishes, found on the controller itself.
 
-use wumple_core::{
-    JumpNumbers, JumpShape, LIMIT_LENGTH, LIMIT_SPEED, Problem, Release, RiseRules, Scheme, ShapeError, Tuning,
-    TuningErrors, TuningNumbers,
-};
+use wumple_core::advanced::{RiseRules, ShapeError};
+use wumple_core::numbers::{JumpNumbers, JumpShape, LIMIT_LENGTH, LIMIT_SPEED, Problem, Release, Scheme};
+use wumple_core::{Tuning, TuningErrors, TuningNumbers};
 
 use super::super::arcs::{ArcKind, JumpArc, held_arc, tap_height};
 use super::{AccelerationUnits, Fit, FitError, SpeedUnits, Wishes};
 use crate::files::TuningFile;
 use crate::files::unlikely::unlikely_wish;
-use crate::quantity::{Kind, Quantity, Scale, short};
+use crate::units::{Kind, Quantity, Scale, short};
 
 /// The numbers that meet wishes, and how they came about.
 #[derive(Default)]

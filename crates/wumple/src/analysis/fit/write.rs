@@ -1,12 +1,12 @@
 //! Numbers found, written into a tuning file: each in the unit that its key has, as short as it can be.
 
 use toml_edit::DocumentMut;
-use wumple_core::LIMIT_SPEED;
+use wumple_core::numbers::LIMIT_SPEED;
 
 use super::GameLoop;
 use super::solve::{Solved, TICKS_OFF};
 use crate::files::edit::{Change, changed, item_at};
-use crate::quantity::{Kind, Quantity, Scale};
+use crate::units::{Kind, Quantity, Scale};
 
 /// What is found is written with so many digits that it is off by no more than this share of it, and never so that
 /// a gap is missed.

@@ -1,9 +1,10 @@
 use std::path::{Path, PathBuf};
 
 use toml_edit::Document;
+use wumple_core::numbers::LIMIT_LENGTH;
 use wumple_core::{
-    CharacterId, DVec2, Edge, Edges, Grid, GridError, LIMIT_LENGTH, PlatformNumbers, Platforms, StartError, Surface,
-    Terrain, TileProperties, Tuning, World, Zone,
+    CharacterId, DVec2, Edge, Edges, Grid, GridError, PlatformNumbers, Platforms, StartError, Surface, Terrain,
+    TileProperties, Tuning, World, Zone,
 };
 
 mod map;
@@ -16,7 +17,7 @@ use super::disk::{FileError, read_text};
 use super::reader::{self, Section, is_another};
 use super::tuning::{TuningFile, file_stem};
 use crate::names::Names;
-use crate::quantity::{Kind, Scale};
+use crate::units::{Kind, Scale};
 use map::Map;
 use objects::{Objects, read_material};
 

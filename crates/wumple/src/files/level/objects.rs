@@ -3,16 +3,18 @@
 use std::collections::HashSet;
 use std::ops::Range;
 
+use wumple_core::numbers::{
+    Bounce, CrumbleNumbers, Ease, Ends, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, Pace, PlatformSurface, Starts,
+};
 use wumple_core::{
-    Block, Bounce, CrumbleNumbers, DVec2, Ease, Ends, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, Material, Pace,
-    PlatformNumbers, PlatformSurface, Platforms, Prop, Ramp, Starts, Tuning, TuningErrors, TuningNumbers,
+    Block, DVec2, Material, PlatformNumbers, Platforms, Prop, Ramp, Tuning, TuningErrors, TuningNumbers,
 };
 
 use crate::files::diagnostic::Notes;
 use crate::files::reader::{Places, Section};
 use crate::files::tuning::read_release;
 use crate::names::{MOST_LETTERS, Names, is_id};
-use crate::quantity::Kind;
+use crate::units::Kind;
 
 /// What lies over the map.
 #[derive(Default)]

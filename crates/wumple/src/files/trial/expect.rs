@@ -5,7 +5,7 @@ use wumple_core::{DVec2, State, Support};
 use super::super::diagnostic::{Diagnostic, Notes};
 use super::super::reader::{Section, listed, nearest};
 use crate::names::Words;
-use crate::quantity::{Kind, short};
+use crate::units::{Kind, short};
 
 /// One `[[expect]]` of a trial.
 #[derive(Clone, Debug)]

@@ -13,7 +13,7 @@ use super::level::Level;
 use super::reader::{self, MOST_TICKS, Named, Section, is_another};
 use super::tuning::{TuningFile, file_stem};
 use crate::names::Names;
-use crate::quantity::Scale;
+use crate::units::Scale;
 use expect::read_expectation;
 
 pub(crate) use expect::{Demand, Expectation, Number, Subject};

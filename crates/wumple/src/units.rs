@@ -2,7 +2,7 @@
 
 use std::fmt;
 
-use wumple_core::KeyKind;
+use wumple_core::numbers::KeyKind;
 
 /// What `tile` and `frame` mean to whoever wrote the numbers.
 #[derive(Clone, Copy, Debug, PartialEq)]
