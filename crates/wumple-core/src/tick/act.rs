@@ -5,8 +5,8 @@ use core::num::NonZeroU64;
 
 use glam::DVec2;
 
-use super::carry::{speed_taken_along, take_along};
-use super::decide::{Action, forget_press, movers_to_drop_through};
+use super::action::Action;
+use super::leave::{speed_taken_along, take_along};
 use super::turn::{Stopped, Turn};
 use super::why::{Decision, Forgotten, LetGo};
 use super::{Character, Event, JumpedFrom, Listener};
@@ -112,10 +112,10 @@ fn jump_in_air<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) -> Mode {
 #[cold]
 fn take_ladder<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, ladder: Ladder, off_centre: f64) -> Mode {
     turn.note(|| Decision::TookLadder { off_centre });
-    forget_press(turn, Forgotten::TookLadder);
+    turn.forget_press(Forgotten::TookLadder);
     if turn.body.mode.is_ground() && turn.intent.down() {
         // The shelf, the platform or the ladder's own top that is stood on lets the body down.
-        let movers = movers_to_drop_through(turn);
+        let movers = turn.movers_to_drop_through();
         turn.body.dropping.begin(turn.feet, movers);
     }
     catch_hold(turn);
@@ -130,7 +130,7 @@ fn take_ladder<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, ladder: Ladde
 #[cold]
 fn take_wall<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, wall: Wall) -> Mode {
     turn.note(|| Decision::TookWall(wall.side));
-    forget_press(turn, Forgotten::TookWall);
+    turn.forget_press(Forgotten::TookWall);
     catch_hold(turn);
     turn.tell(Event::TookWall);
     Mode::Hold(WallHold { wall, over: ClimbOver::None })
@@ -147,7 +147,7 @@ fn catch_hold<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
 fn drop_through<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, movers: Vec<MoverId>) -> Mode {
     turn.note(|| Decision::Dropped);
     turn.body.dropping.begin(turn.feet, movers);
-    forget_press(turn, Forgotten::Dropped);
+    turn.forget_press(Forgotten::Dropped);
     turn.left_ground = true;
     turn.tell(Event::DroppedThrough);
     let speed = speed_taken_along(turn);

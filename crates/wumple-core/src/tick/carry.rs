@@ -2,16 +2,16 @@
 
 use glam::DVec2;
 
-use super::decide::choose;
+use super::change::choose;
+use super::crush::{be_caught, be_crushed, is_faster};
 use super::sense::find_ground;
 use super::travel::{set_down, stay_out};
 use super::turn::Turn;
-use super::{Decision, Event, Listener};
+use super::{Event, Listener};
 use crate::collide::{Footing, Surroundings, Walls};
-use crate::platforms::{Mover, MoverId, Movers};
+use crate::platforms::{Mover, MoverId};
 use crate::states::{Mode, Moment};
 use crate::terrain::{Features, Terrain};
-use crate::tuning::{LIMIT_SPEED, TakenAlong};
 
 /// Step 1.
 #[inline(always)]
@@ -182,45 +182,6 @@ fn note_push<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, mover: MoverId,
     }
 }
 
-/// Terrain refuses a push: the platform passes through the body.
-pub(super) fn be_crushed<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, mover: MoverId) {
-    turn.note(|| Decision::Crushed);
-    stop_crushed(turn, Event::Crushed(mover));
-}
-
-fn stop_crushed<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, event: Event) {
-    turn.tell(event);
-    turn.carried.crushed = true;
-    turn.velocity = DVec2::ZERO;
-    if let Some(air) = turn.body.mode.air_mut() {
-        air.flight = None;
-    }
-}
-
-/// A terrain that changed between ticks may have become solid where the body is.
-#[cold]
-pub(super) fn be_crushed_by_terrain<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
-    let around = Surroundings { movers: &Movers::none(), ..turn.around() };
-    if !turn.carried.crushed && !around.fits(turn.feet) {
-        turn.note(|| Decision::CrushedByTerrain);
-        stop_crushed(turn, Event::CrushedByTerrain);
-    }
-}
-
-/// Whether a platform goes up strictly faster than the body did when the tick began.
-pub(super) fn is_faster<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, mover: &Mover) -> bool {
-    -mover.by().y * turn.body.tuning.rate() > -turn.start.velocity.y
-}
-
-/// A platform came up faster than the body rises: that ends the rise.
-pub(super) fn be_caught<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, mover: MoverId) {
-    let rise = -turn.velocity.y;
-    turn.note(|| Decision::Caught { rise });
-    turn.velocity.y = 0.0;
-    (turn.travelled.caught, turn.travelled.landed) = (Some(mover), true);
-    turn.tell(Event::Caught(mover));
-}
-
 /// The walls touched, where they are now.
 fn see_walls_moved<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
     let Walls { left, right } = &mut turn.body.walls.touched;
@@ -228,24 +189,6 @@ fn see_walls_moved<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
         if let Some(mover) = wall.mover().and_then(|id| turn.scene.movers.mover(id)) {
             wall.follow(&mover);
         }
-    }
-}
-
-/// The speed that the body takes along when it leaves what it rode on: never a downward one.
-pub(super) fn speed_taken_along<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> DVec2 {
-    let leave = turn.body.tuning.leave_with();
-    let rides = turn.carried.rides.filter(|_| leave != TakenAlong::Nothing);
-    let Some(mover) = rides.and_then(|from| turn.scene.movers.mover(from)) else { return DVec2::ZERO };
-    let speed = mover.by() * turn.body.tuning.rate();
-    DVec2::new(speed.x, if leave == TakenAlong::All { speed.y.min(0.0) } else { 0.0 })
-}
-
-/// Adds the speed of a platform to the body's own.
-pub(super) fn take_along<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, speed: DVec2) {
-    if speed != DVec2::ZERO {
-        let held = DVec2::splat(LIMIT_SPEED);
-        turn.velocity = (turn.velocity + speed).clamp(-held, held);
-        turn.note(|| Decision::TookAlong { right: speed.x, up: -speed.y });
     }
 }
 

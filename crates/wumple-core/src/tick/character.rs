@@ -6,8 +6,12 @@ use core::num::NonZeroU64;
 
 use glam::DVec2;
 
-use super::carry::{be_crushed_by_terrain, carry};
-use super::decide::{decide, note_refused_press, take_buttons};
+use super::carry::carry;
+use super::change::choose;
+use super::crush::be_crushed_by_terrain;
+use super::decide::{
+    apply_steer_lock, forget_late_press, may_be_asked, note_refused_press, release, slide, take_buttons,
+};
 use super::scene::Scene;
 use super::sense::{note_end, note_zones, sense};
 use super::travel::{follow_ground, give_bump_back, may_be_inside, move_x, move_y, stay_out};
@@ -20,7 +24,7 @@ use crate::nearby::Support;
 use crate::platforms::{MoverId, MoverKey};
 use crate::space::Hitbox;
 use crate::space::float::round_half_up;
-use crate::states::{self, Ground, Mode, Speeds};
+use crate::states::{self, Ground, Mode, Moment, Speeds};
 use crate::terrain::{Features, Terrain, Zones};
 use crate::tuning::{LIMIT_SPEED, Tuning};
 
@@ -280,6 +284,32 @@ impl Character {
         }
         turn.borne_by
     }
+}
+
+/// Steps 2 and 3.
+#[inline(always)]
+fn decide<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, buttons: &Buttons) {
+    take_buttons(turn, buttons);
+    if turn.body.mode.air().is_some_and(|air| air.lock.is_some()) {
+        apply_steer_lock(turn);
+    }
+    release(turn);
+    if may_be_asked(turn) {
+        ask(turn);
+    }
+    slide(turn);
+}
+
+/// Does the first thing that is due of what the player asks for.
+#[inline(never)]
+fn ask<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
+    forget_late_press(turn);
+    let up_climbs = turn.body.tuning.ladder().is_some_and(|ladder| ladder.up_is_jump);
+    if matches!(turn.body.mode, Mode::Ladder(_)) && up_climbs && turn.intent.up() {
+        // The press was meant for the ladder.
+        turn.body.pressed_at = None;
+    }
+    choose(turn, Moment::Decide);
 }
 
 /// Steps 8 to 10.

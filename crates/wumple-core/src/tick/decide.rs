@@ -1,76 +1,22 @@
 //! Steps 2 and 3: what the player holds, and what is due because of it.
 
-use alloc::vec::Vec;
 use core::num::NonZeroU64;
 
 use glam::DVec2;
 
-use super::act::act;
-use super::turn::Turn;
+use super::action::Action;
+use super::turn::{Pressed, Turn};
 use super::why::{Decision, Forgotten, HoldRefusal, JumpRefusal, LadderRefusal, LetGo, NoWallJump};
-use super::{Character, Listener, sense};
+use super::{Character, Listener};
 use crate::collide::{Dropping, JOIN, Ladder, Surroundings, Wall};
 use crate::input::{Buttons, Intent};
-use crate::platforms::MoverId;
-use crate::states::{Change, ClimbOver, Ground, Mode, Moment, WallHold, way_down_within, ways};
+use crate::states::{ClimbOver, Mode, WallHold, way_down_within};
 use crate::terrain::{Features, Terrain};
 use crate::tuning::{DropRule, HoldWhen, SlideWhen};
 
-/// What was pressed in a tick.
-#[derive(Clone, Copy, Default)]
-pub(super) struct Pressed {
-    pub(super) jump: bool,
-    up: bool,
-    pub(super) down: bool,
-    grab: bool,
-}
-
-/// Something due, with what it is about and why.
-#[derive(Debug)]
-pub(super) enum Action {
-    BeCarriedOff,
-    TakeLadder {
-        ladder: Ladder,
-        off_centre: f64,
-    },
-    TakeWall(Wall),
-    DropThrough(Vec<MoverId>),
-    JumpFromGround {
-        lost_ago: Option<u64>,
-    },
-    JumpOffLadder,
-    JumpOffWall {
-        wall: Wall,
-        lost_ago: Option<u64>,
-    },
-    JumpInAir,
-    LetGo(LetGo),
-    LoseGround,
-    Bounce(Ground),
-    FindGround(Ground),
-    /// What was held is no longer there, or a floor was come down upon.
-    LoseHold {
-        onto: Option<Ground>,
-    },
-}
-
-/// Steps 2 and 3.
-#[inline(always)]
-pub(super) fn decide<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, buttons: &Buttons) {
-    take_buttons(turn, buttons);
-    if turn.body.mode.air().is_some_and(|air| air.lock.is_some()) {
-        apply_steer_lock(turn);
-    }
-    release(turn);
-    if may_be_asked(turn) {
-        ask(turn);
-    }
-    slide(turn);
-}
-
 /// Whether the player may ask for something: mostly nothing is.
 #[inline(always)]
-fn may_be_asked<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {
+pub(super) fn may_be_asked<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {
     let body = &*turn.body;
     let ladder = || body.tuning.ladder().is_some() && turn.scene.terrain.features().has(Features::LADDER);
     let hold = || body.tuning.wall().hold.is_some_and(|hold| hold.when == HoldWhen::Touched || body.held.grab);
@@ -121,7 +67,7 @@ fn take_other_buttons<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, button
 
 /// Just after a jump off a wall the direction back to it counts as none.
 #[cold]
-fn apply_steer_lock<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
+pub(super) fn apply_steer_lock<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
     let tick = turn.tick();
     let Some(air) = turn.body.mode.air_mut() else { return };
     let Some(lock) = air.lock else { return };
@@ -138,7 +84,7 @@ fn apply_steer_lock<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
 
 /// The button is up: that ends what holding it does for the jump under way, once.
 #[inline(always)]
-fn release<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
+pub(super) fn release<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
     let body = &mut *turn.body;
     let Mode::Air(air) = &mut body.mode else { return };
     let held = body.jump_held;
@@ -152,86 +98,25 @@ fn release<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
     }
 }
 
-/// Does the first thing that is due of what the player asks for.
-#[inline(never)]
-fn ask<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
-    forget_late_press(turn);
-    let up_climbs = turn.body.tuning.ladder().is_some_and(|ladder| ladder.up_is_jump);
-    if matches!(turn.body.mode, Mode::Ladder(_)) && up_climbs && turn.intent.up() {
-        // The press was meant for the ladder.
-        turn.body.pressed_at = None;
-    }
-    choose(turn, Moment::Decide);
-}
-
-/// Looks at the ways out of the mode that there are at this moment, and goes the first that is due.
-pub(super) fn choose<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, moment: Moment) {
-    for way in ways(turn.body.mode.kind(), moment) {
-        if let Some(action) = due(turn, way.change) {
-            act(turn, action);
-            debug_assert_eq!(turn.body.mode.kind(), way.to, "{way:?}");
-            return;
-        }
-    }
-}
-
-/// What a change is about, if it is due.
-fn due<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, change: Change) -> Option<Action> {
-    let can_jump = turn.body.tuning.jump().is_some();
-    match change {
-        Change::CarriedOff => Some(Action::BeCarriedOff),
-        Change::TookLadder => ladder_asked_for(turn),
-        Change::TookWall => hold_asked_for(turn),
-        Change::DroppedThrough => drop_asked_for(turn),
-        Change::JumpedFromGround => {
-            (is_jump_asked_for(turn) && can_jump).then_some(Action::JumpFromGround { lost_ago: None })
-        }
-        Change::JumpedInCoyoteTime => {
-            let lost_ago = turn.body.mode.air().and_then(|air| air.without_ground_for(turn.tick()));
-            let due = is_jump_asked_for(turn) && can_jump && is_in_coyote_time(turn);
-            due.then_some(Action::JumpFromGround { lost_ago })
-        }
-        Change::JumpedOffLadder => (is_jump_asked_for(turn) && can_jump).then_some(Action::JumpOffLadder),
-        Change::JumpedOffWall => {
-            let wall = is_jump_asked_for(turn).then(|| wall_to_jump_off(turn.body).ok()).flatten();
-            wall.map(|(wall, lost_ago)| Action::JumpOffWall { wall, lost_ago })
-        }
-        Change::JumpedInAir => is_air_jump_due(turn).then_some(Action::JumpInAir),
-        Change::LetGo => reason_to_let_go(turn).map(Action::LetGo),
-        Change::LostGround | Change::Bounced | Change::FoundGround | Change::CameToGround | Change::LostHold => {
-            sense::due(turn, change)
-        }
-    }
-}
-
-fn forget_late_press<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
+pub(super) fn forget_late_press<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
     let Some(pressed) = turn.body.pressed_at else { return };
     if turn.tick() - pressed.get() > turn.body.tuning.buffer_ticks() {
-        forget_press(turn, Forgotten::Late);
+        turn.forget_press(Forgotten::Late);
     }
 }
 
-pub(super) fn forget_press<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, because: Forgotten) {
-    if let Some(pressed) = turn.body.pressed_at.take().map(NonZeroU64::get) {
-        let kept = turn.body.tuning.buffer_ticks() > 0 || because != Forgotten::Late;
-        if kept {
-            turn.note(|| Decision::PressForgotten { pressed, because });
-        }
-    }
-}
-
-fn is_jump_asked_for<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {
+pub(super) fn is_jump_asked_for<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {
     let body = &*turn.body;
     body.pressed_at.is_some() || (body.mode.is_ground() && body.tuning.repeats_held() && body.jump_held)
 }
 
-fn is_in_coyote_time<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {
+pub(super) fn is_in_coyote_time<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {
     let ticks = turn.body.tuning.coyote_ticks();
     let lost_ago = turn.body.mode.air().and_then(|air| air.without_ground_for(turn.tick()));
     ticks > 0 && lost_ago.is_some_and(|lost_ago| lost_ago <= ticks)
 }
 
-fn is_air_jump_due<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {
+pub(super) fn is_air_jump_due<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {
     turn.pressed.jump
         && turn.body.air_jumps_left > 0
         && turn.body.pressed_at.is_some()
@@ -240,7 +125,7 @@ fn is_air_jump_due<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {
 }
 
 /// The wall that a jump would be taken off, and how many ticks ago it was lost, if it was.
-fn wall_to_jump_off(body: &Character) -> Result<(Wall, Option<u64>), NoWallJump> {
+pub(super) fn wall_to_jump_off(body: &Character) -> Result<(Wall, Option<u64>), NoWallJump> {
     let (rules, walls, tick) = (body.tuning.wall(), &body.walls, body.report.tick);
     let Some(jump) = &rules.jump else { return Err(NoWallJump::NoWall) };
     let lost = walls
@@ -272,7 +157,7 @@ fn waits_for_ground<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {
 }
 
 /// The ladder to be taken: up with one at the body, down with one below the feet.
-fn ladder_asked_for<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) -> Option<Action> {
+pub(super) fn ladder_asked_for<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) -> Option<Action> {
     let probe = turn.body.tuning.ladder()?.probe;
     // A ladder a tile further away than the probe is worth a word.
     let felt = turn.body.tuning.body().hitbox_at(turn.feet).grown(probe + turn.scene.terrain.grid_lines().spacing());
@@ -308,7 +193,7 @@ fn ladder_to_take<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, probe: f64) ->
 }
 
 /// The wall to be held on to.
-fn hold_asked_for<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) -> Option<Action> {
+pub(super) fn hold_asked_for<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) -> Option<Action> {
     let body = &*turn.body;
     let (hold, on_ground) = (body.tuning.wall().hold?, body.mode.is_ground());
     let wall = body.walls.touched.chosen(body.last_direction)?;
@@ -337,7 +222,7 @@ fn hold_asked_for<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) -> Option<
 }
 
 /// Why a wall that is held is let go in this tick.
-fn reason_to_let_go<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> Option<LetGo> {
+pub(super) fn reason_to_let_go<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> Option<LetGo> {
     let Mode::Hold(WallHold { wall, over }) = turn.body.mode else { return None };
     let rule = turn.body.tuning.wall().hold?;
     if turn.intent.is_towards(wall.side.opposite()) {
@@ -349,7 +234,7 @@ fn reason_to_let_go<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> Option<Le
     }
 }
 
-fn drop_asked_for<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) -> Option<Action> {
+pub(super) fn drop_asked_for<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) -> Option<Action> {
     let asked = match turn.body.tuning.drop_rule() {
         DropRule::Down => turn.pressed.down,
         DropRule::DownAndJump => turn.pressed.jump && turn.intent.down(),
@@ -362,7 +247,7 @@ fn drop_asked_for<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) -> Option<
         turn.note(|| Decision::DropRefused);
         return None;
     }
-    Some(Action::DropThrough(movers_to_drop_through(turn)))
+    Some(Action::DropThrough(turn.movers_to_drop_through()))
 }
 
 /// Whether nothing solid supports, nor would be met once what supports no longer holds: what a drawn ramp leads up to
@@ -377,17 +262,9 @@ fn may_drop<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {
     !ground.solid && (!turn.scene.terrain.features().has(Features::DRAWN_RAMP) || free())
 }
 
-/// The platforms and props right under the feet, in the room that there is for them.
-pub(super) fn movers_to_drop_through<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) -> Vec<MoverId> {
-    let mut movers = turn.body.dropping.take_movers();
-    let feet = turn.feet;
-    turn.around().floors(feet.x, feet.y, feet.y, |floor| movers.extend(floor.support.mover()));
-    movers
-}
-
 /// Whether the body slides down along a wall in this tick.
 #[inline(always)]
-fn slide<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
+pub(super) fn slide<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
     let body = &mut *turn.body;
     let Mode::Air(air) = &mut body.mode else { return };
     let before = air.sliding.take();

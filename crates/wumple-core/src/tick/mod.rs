@@ -1,11 +1,15 @@
 //! The world, and the tick that moves everything in it on, step by step.
 
 mod act;
+mod action;
 mod carry;
+mod change;
 mod character;
+mod crush;
 mod decide;
 mod event;
 mod invariants;
+mod leave;
 mod report;
 mod scene;
 mod sense;

@@ -1,25 +1,16 @@
 //! Steps 8 to 10: what is around the body now, and its state by name.
 
-use super::decide::{Action, choose};
-use super::turn::Turn;
+use super::change::choose;
+use super::turn::{Senses, Turn};
 use super::{Character, Event, LIMIT_PLACE, Listener, State};
 use crate::collide::{Floor, Wall, stands_on_solid, walls_beside};
 use crate::input::Direction;
 use crate::nearby::Support;
 use crate::space::Hitbox;
-use crate::states::{Change, ClimbOver, Ground, Mode, ModeKind, Moment, OnLadder, WallHold};
+use crate::states::{ClimbOver, Ground, Mode, ModeKind, Moment, OnLadder, WallHold};
 use crate::terrain::{Edge, Features, Side, Terrain, Zones};
 
 use glam::DVec2;
-
-/// What step 8 found.
-#[derive(Clone, Copy, Default)]
-pub(super) struct Senses {
-    /// What holds the body up: nothing while it rises, or holds on to something else.
-    pub(super) ground: Option<Ground>,
-    /// The ladder or the wall that is held is still there, and no floor was come down upon.
-    pub(super) held: bool,
-}
 
 /// Step 8: support, walls, ladders and holds, for this tick's report and the next tick's decisions.
 #[inline(always)]
@@ -75,21 +66,6 @@ fn change_by_senses<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, senses: 
     }
     turn.senses = senses;
     choose(turn, Moment::Sense);
-}
-
-/// What a change that follows from what was found is about, if it is due.
-pub(super) fn due<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, change: Change) -> Option<Action> {
-    let Senses { ground, held } = turn.senses;
-    let free = !(turn.body.mode.climbs() && held);
-    let bounces = |ground: &Ground| ground.material.bounce.is_some() && !turn.is_tick_0;
-    match change {
-        Change::LostGround => ground.is_none().then_some(Action::LoseGround),
-        Change::Bounced => ground.filter(|ground| bounces(ground) && free).map(Action::Bounce),
-        Change::FoundGround => ground.map(Action::FindGround),
-        Change::CameToGround => ground.filter(|_| free).map(|ground| Action::LoseHold { onto: Some(ground) }),
-        Change::LostHold => free.then_some(Action::LoseHold { onto: None }),
-        _ => None,
-    }
 }
 
 /// Whether the body rises, or holds on to something: then nothing supports it.

@@ -2,10 +2,10 @@
 
 use glam::DVec2;
 
-use super::carry::{be_caught, be_crushed, is_faster};
-use super::decide::choose;
-use super::sense::{Senses, find_support};
-use super::turn::{Stopped, Turn};
+use super::change::choose;
+use super::crush::{be_caught, be_crushed, is_faster};
+use super::sense::find_support;
+use super::turn::{Senses, Stopped, Turn};
 use super::{Decision, Event, Listener};
 use crate::collide::{Floor, Footing, JOIN, Surroundings, sweep_x_from, sweep_y_from};
 use crate::platforms::{Mover, Movers};

@@ -1,10 +1,12 @@
 //! One body's tick under way.
 
+use alloc::vec::Vec;
+use core::num::NonZeroU64;
+
 use glam::DVec2;
 
-use super::decide::Pressed;
 use super::scene::Scene;
-use super::sense::Senses;
+use super::why::Forgotten;
 use super::{Character, Decision, Event, Listener};
 use crate::collide::{Cells, Surroundings};
 use crate::input::Intent;
@@ -86,6 +88,24 @@ pub(super) struct Travelled {
 pub(super) enum Stopped {
     AtFloor,
     OnTheWayOver,
+}
+
+/// What was pressed in a tick.
+#[derive(Clone, Copy, Default)]
+pub(super) struct Pressed {
+    pub(super) jump: bool,
+    pub(super) up: bool,
+    pub(super) down: bool,
+    pub(super) grab: bool,
+}
+
+/// What step 8 found.
+#[derive(Clone, Copy, Default)]
+pub(super) struct Senses {
+    /// What holds the body up: nothing while it rises, or holds on to something else.
+    pub(super) ground: Option<Ground>,
+    /// The ladder or the wall that is held is still there, and no floor was come down upon.
+    pub(super) held: bool,
 }
 
 impl<'a, T: Terrain, L: Listener> Turn<'a, T, L> {
@@ -195,5 +215,23 @@ impl<'a, T: Terrain, L: Listener> Turn<'a, T, L> {
     #[cold]
     pub(super) fn tell(&mut self, event: Event) {
         self.body.report.events.push(event);
+    }
+
+    /// A press of jump that was kept is forgotten.
+    pub(super) fn forget_press(&mut self, because: Forgotten) {
+        if let Some(pressed) = self.body.pressed_at.take().map(NonZeroU64::get) {
+            let kept = self.body.tuning.buffer_ticks() > 0 || because != Forgotten::Late;
+            if kept {
+                self.note(|| Decision::PressForgotten { pressed, because });
+            }
+        }
+    }
+
+    /// The platforms and props right under the feet, in the room that there is for them.
+    pub(super) fn movers_to_drop_through(&mut self) -> Vec<MoverId> {
+        let mut movers = self.body.dropping.take_movers();
+        let feet = self.feet;
+        self.around().floors(feet.x, feet.y, feet.y, |floor| movers.extend(floor.support.mover()));
+        movers
     }
 }
