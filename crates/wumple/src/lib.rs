@@ -68,6 +68,10 @@ pub mod advanced {
 mod documents {
     #[doc = include_str!("../../../README.md")]
     struct Readme;
+    #[doc = include_str!("../README.md")]
+    struct OfThisCrate;
+    #[doc = include_str!("../../wumple-core/README.md")]
+    struct OfTheCore;
     #[doc = include_str!("../../../docs/06-in-your-game.md")]
     struct InYourGame;
     #[cfg(feature = "figures")]

@@ -16,6 +16,8 @@ mod walk;
 mod walls;
 
 #[cfg(test)]
+mod hard_places;
+#[cfg(test)]
 mod list_tests;
 #[cfg(test)]
 mod tests;
