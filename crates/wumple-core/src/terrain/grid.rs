@@ -23,6 +23,9 @@ pub struct Grid {
     kinds: [TileProperties; 256],
     solid: [bool; 256],
     features_of: [Features; 256],
+    /// Of the kinds that the map uses: a kind that is nowhere costs nothing.
+    tile_features: Features,
+    /// The same with the objects over it.
     features: Features,
     edges: Edges,
     objects: Objects,
@@ -187,9 +190,10 @@ impl Grid {
             table[index] = checked_kind(*kind, tile).ok_or(GridError::BadKind { kind: index })?;
         }
         let features_of = table.map(|kind| kind.features());
-        // Of the kinds that the map uses: a kind that is nowhere costs nothing.
-        let mut features = Features::NONE;
-        tiles.iter().for_each(|kind| features |= features_of[usize::from(*kind)]);
+        let mut used = [false; 256];
+        tiles.iter().for_each(|kind| used[usize::from(*kind)] = true);
+        let used = features_of.iter().zip(used).filter(|(_, used)| *used);
+        let features = used.fold(Features::NONE, |all, (features, _)| all | *features);
         Ok(Grid {
             grid_lines: GridLines::new(tile),
             columns: columns as i32,
@@ -199,6 +203,7 @@ impl Grid {
             tiles,
             solid: table.map(|kind| kind.surface == Surface::Solid),
             features_of,
+            tile_features: features,
             features,
             kinds: table,
             edges,
@@ -229,8 +234,7 @@ impl Grid {
         if let Some(ramp) = ramps.iter().position(|ramp| !is_ramp(ramp)) {
             return Err(GridError::BadRamp { ramp });
         }
-        let mut features = Features::NONE;
-        self.tiles.iter().for_each(|kind| features |= self.features_of[usize::from(*kind)]);
+        let mut features = self.tile_features;
         for (feature, any) in [(Features::BLOCK, !blocks.is_empty()), (Features::DRAWN_RAMP, !ramps.is_empty())] {
             if any {
                 features |= feature;

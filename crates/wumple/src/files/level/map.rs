@@ -118,12 +118,23 @@ impl Map {
         }
         self.check_lengths(notes);
         let mut tiles = Vec::with_capacity(count);
+        // Nearly all letters are of these; a map can have millions.
+        let mut plain = [None; 128];
+        for (kind, letter) in letters.iter().enumerate().rev() {
+            if let Some(slot) = plain.get_mut(letter.letter as usize) {
+                *slot = Some(kind as u8);
+            }
+        }
+        let kind_of = |letter: char| match plain.get(letter as usize) {
+            Some(kind) => *kind,
+            None => letters.iter().position(|kind| kind.letter == letter).map(|kind| kind as u8),
+        };
         // Each unknown letter once, with its first place and how many there are.
         let mut unknown: BTreeMap<char, (usize, usize, usize)> = BTreeMap::new();
         for (number, row) in self.rows.iter().enumerate() {
             for (column, letter) in row.iter().enumerate() {
-                match letters.iter().position(|kind| kind.letter == *letter) {
-                    Some(kind) => tiles.push(kind as u8),
+                match kind_of(*letter) {
+                    Some(kind) => tiles.push(kind),
                     None => unknown.entry(*letter).or_insert((column, number, 0)).2 += 1,
                 }
             }
@@ -167,11 +178,11 @@ impl Map {
 
     /// The column and row of the spawn, and where it stands.
     pub(super) fn spawn(&self, notes: &mut Notes) -> Option<((usize, usize), Diagnostic)> {
-        let row_spawns = |(number, row): (usize, &Vec<char>)| {
-            let columns = row.iter().enumerate().filter(|(_, letter)| **letter == '@').map(|(column, _)| column);
-            columns.map(|column| (column, number)).collect::<Vec<_>>()
-        };
-        let spawns: Vec<(usize, usize)> = self.rows.iter().enumerate().flat_map(row_spawns).collect();
+        let mut spawns: Vec<(usize, usize)> = Vec::new();
+        for (number, row) in self.rows.iter().enumerate().filter(|(_, row)| row.contains(&'@')) {
+            let columns = row.iter().enumerate().filter(|(_, letter)| **letter == '@');
+            spawns.extend(columns.map(|(column, _)| (column, number)));
+        }
         let spawn = spawns.first().copied();
         if let [(first_column, first_row), (column, row), more @ ..] = &spawns[..] {
             let more = if more.is_empty() { String::new() } else { format!(" (and {} more)", more.len()) };

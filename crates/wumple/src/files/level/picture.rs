@@ -21,26 +21,31 @@ type Pixel = [u8; 4];
 /// All that is wrong with it and with the colours, in words.
 pub(super) fn read_picture(bytes: &[u8], colours: &[(String, char)]) -> Result<Vec<Vec<char>>, Vec<String>> {
     let known = known_colours(colours)?;
-    let (width, pixels) = decode(bytes).map_err(|why| vec![why])?;
-    let mut rows: Vec<Vec<char>> = Vec::new();
+    let picture = decode(bytes).map_err(|why| vec![why])?;
+    let width = picture.width;
+    let mut rows: Vec<Vec<char>> = Vec::with_capacity(picture.height());
     // Each unknown colour once, with its first pixel and how many there are.
     let mut unknown: BTreeMap<Pixel, (usize, usize, usize)> = BTreeMap::new();
-    let pixels_high = pixels.len() / width;
-    for (row, pixels) in pixels.chunks(width).enumerate() {
-        let mut letters = Vec::with_capacity(width);
-        for (column, pixel) in pixels.iter().enumerate() {
-            letters.push(match known.iter().find(|(colour, _)| is_opaque(*pixel, *colour)) {
-                _ if pixel[3] == 0 => '.',
-                Some((_, letter)) => *letter,
-                None => {
-                    unknown.entry(*pixel).or_insert((column, row, 0)).2 += 1;
-                    '.'
-                }
-            });
-        }
+    // Mostly a pixel is like the one before it.
+    let mut before: (Pixel, char) = ([0; 4], '.');
+    for row in 0..picture.height() {
+        let letters = picture.row(row, |column, pixel| {
+            if pixel != before.0 {
+                let letter = match known.iter().find(|(colour, _)| is_opaque(pixel, *colour)) {
+                    _ if pixel[3] == 0 => '.',
+                    Some((_, letter)) => *letter,
+                    None => {
+                        unknown.entry(pixel).or_insert((column, row, 0)).2 += 1;
+                        return '.';
+                    }
+                };
+                before = (pixel, letter);
+            }
+            before.1
+        });
         rows.push(letters);
         if unknown.len() > MOST_COLOURS {
-            let (colours, height) = (known.len(), pixels_high);
+            let (colours, height) = (known.len(), picture.height());
             return Err(vec![format!(
                 "this looks like an image of the level, not like a map: it has {width} x {height} px, more than \
                  {MOST_COLOURS} colours, and map.colours has {colours}; one pixel is one tile"
@@ -75,8 +80,51 @@ fn known_colours(colours: &[(String, char)]) -> Result<Vec<([u8; 3], char)>, Vec
     if wrong.is_empty() { Ok(known.into_iter().flatten().collect()) } else { Err(wrong) }
 }
 
-/// The picture's width, and its pixels row by row; or why there are none, in words.
-fn decode(bytes: &[u8]) -> Result<(usize, Vec<Pixel>), String> {
+/// A picture as it was decoded: so many bytes a pixel, row by row.
+struct Picture {
+    width: usize,
+    bytes: Vec<u8>,
+    colours: ColorType,
+}
+
+impl Picture {
+    fn bytes_a_pixel(&self) -> usize {
+        match self.colours {
+            ColorType::Grayscale => 1,
+            ColorType::GrayscaleAlpha => 2,
+            ColorType::Rgb => 3,
+            // A palette was expanded.
+            ColorType::Rgba | ColorType::Indexed => 4,
+        }
+    }
+
+    fn height(&self) -> usize {
+        self.bytes.len() / (self.width * self.bytes_a_pixel()).max(1)
+    }
+
+    /// What each pixel of a row, with its column, stands for.
+    fn row(&self, row: usize, letter: impl FnMut(usize, Pixel) -> char) -> Vec<char> {
+        let long = self.width * self.bytes_a_pixel();
+        let bytes = &self.bytes[row * long..(row + 1) * long];
+        match self.colours {
+            ColorType::Grayscale => letters(bytes, |[grey]| [grey, grey, grey, 255], letter),
+            ColorType::GrayscaleAlpha => letters(bytes, |[grey, opaque]| [grey, grey, grey, opaque], letter),
+            ColorType::Rgb => letters(bytes, |[red, green, blue]| [red, green, blue, 255], letter),
+            ColorType::Rgba | ColorType::Indexed => letters(bytes, |pixel: Pixel| pixel, letter),
+        }
+    }
+}
+
+fn letters<const BYTES: usize>(
+    bytes: &[u8],
+    pixel: impl Fn([u8; BYTES]) -> Pixel,
+    mut letter: impl FnMut(usize, Pixel) -> char,
+) -> Vec<char> {
+    bytes.as_chunks().0.iter().enumerate().map(|(column, bytes)| letter(column, pixel(*bytes))).collect()
+}
+
+/// The picture; or why there is none, in words.
+fn decode(bytes: &[u8]) -> Result<Picture, String> {
     let wrong = |error: png::DecodingError| format!("this is no PNG that can be read: {error}");
     let mut decoder = Decoder::new(Cursor::new(bytes));
     decoder.set_transformations(Transformations::EXPAND | Transformations::STRIP_16);
@@ -89,15 +137,8 @@ fn decode(bytes: &[u8]) -> Result<(usize, Vec<Pixel>), String> {
     }
     let mut buffer = vec![0; reader.output_buffer_size().unwrap_or(0)];
     let info = reader.next_frame(&mut buffer).map_err(wrong)?;
-    let buffer = &buffer[..info.buffer_size()];
-    let pixels = match info.color_type {
-        ColorType::Grayscale => buffer.iter().map(|grey| [*grey, *grey, *grey, 255]).collect(),
-        ColorType::GrayscaleAlpha => buffer.chunks_exact(2).map(|p| [p[0], p[0], p[0], p[1]]).collect(),
-        ColorType::Rgb => buffer.chunks_exact(3).map(|p| [p[0], p[1], p[2], 255]).collect(),
-        // A palette was expanded.
-        ColorType::Rgba | ColorType::Indexed => buffer.chunks_exact(4).map(|p| [p[0], p[1], p[2], p[3]]).collect(),
-    };
-    Ok((info.width as usize, pixels))
+    buffer.truncate(info.buffer_size());
+    Ok(Picture { width: info.width as usize, bytes: buffer, colours: info.color_type })
 }
 
 fn unknown_colour(pixel: Pixel, (column, row, count): (usize, usize, usize), known: &[([u8; 3], char)]) -> String {
