@@ -21,6 +21,36 @@ use crate::space::{GridLines, Hitbox};
 /// A game implements this over the map it has; [`Grid`] is the one that comes with the library. Tiles
 /// are only asked for inside the map; what lies outside is said by [`Terrain::edges`].
 ///
+/// ```
+/// use wumple_core::{Edges, GridLines, Terrain, TileProperties};
+///
+/// /// Bricks where a bit is set.
+/// struct Wall([u32; 8]);
+///
+/// impl Terrain for Wall {
+///     fn grid_lines(&self) -> GridLines {
+///         GridLines::new(16.0)
+///     }
+///     fn columns(&self) -> i32 {
+///         32
+///     }
+///     fn rows(&self) -> i32 {
+///         8
+///     }
+///     fn tile(&self, column: i32, row: i32) -> TileProperties {
+///         let is_brick = self.0[row as usize] >> column & 1 != 0;
+///         if is_brick { TileProperties::SOLID } else { TileProperties::EMPTY }
+///     }
+///     fn edges(&self) -> Edges {
+///         Edges::default()
+///     }
+///     fn revision(&self) -> Option<u64> {
+///         Some(0) // it never changes
+///     }
+/// }
+/// assert!(Wall([0, 0, 0, 0, 0, 0, 0, u32::MAX]).is_solid(5, 7));
+/// ```
+///
 /// The same question must always get the same answer within a tick. Between ticks a terrain may change: see
 /// [`Terrain::revision`].
 pub trait Terrain {

@@ -9,6 +9,27 @@ use crate::input::Direction;
 /// Hears of every decision as it is taken. All methods do nothing unless written.
 ///
 /// [`World::tick`](super::World::tick) has no listener, and works nothing out for one.
+///
+/// ```
+/// use wumple_core::{Buttons, CharacterId, DVec2, Decision, Edges, Grid, Listener, Tuning, TuningNumbers, World};
+///
+/// #[derive(Default)]
+/// struct Log(Vec<String>);
+///
+/// impl Listener for Log {
+///     fn decided(&mut self, _: CharacterId, tick: u64, decision: &Decision) {
+///         self.0.push(format!("{tick}: {decision}"));
+///     }
+/// }
+/// # let map = Grid::from_rows(&["......", "......", "######"], 16.0, Edges::default())?;
+/// # let mut world = World::new(map);
+/// # let tuning = Tuning::check(&TuningNumbers::new(10.0, 22.0, 120.0).with_jump(54.0, 0.35))?;
+/// # world.add_character(tuning, DVec2::new(24.0, 32.0))?;
+/// let mut log = Log::default();
+/// world.tick_told(&[Buttons { jump: true, ..Buttons::NONE }], &mut log);
+/// assert_eq!(log.0, ["1: jump pressed in tick 1: used, from the ground"]);
+/// # Ok::<(), Box<dyn core::error::Error>>(())
+/// ```
 pub trait Listener {
     /// Whether anyone listens. Where it is false, no reason is worked out.
     const LISTENS: bool = true;

@@ -42,6 +42,18 @@ pub struct Prop {
 /// A terrain, the platforms over it, and the props and characters in it.
 ///
 /// The terrain may be owned or borrowed: `&T` is a [`Terrain`] wherever `T` is.
+///
+/// ```
+/// use wumple_core::{Buttons, DVec2, Edges, Grid, Tuning, TuningNumbers, World};
+///
+/// let map = Grid::from_rows(&["......", "......", "######"], 16.0, Edges::default())?;
+/// let mut world = World::new(map);
+/// let tuning = Tuning::check(&TuningNumbers::new(10.0, 22.0, 120.0).with_jump(54.0, 0.35))?;
+/// let dab = world.add_character(tuning, DVec2::new(24.0, 32.0))?;
+/// world.tick(&[Buttons { right: true, ..Buttons::NONE }]);
+/// assert_eq!(world.report(dab).feet, DVec2::new(26.0, 32.0));
+/// # Ok::<(), Box<dyn core::error::Error>>(())
+/// ```
 #[derive(Clone, Debug)]
 pub struct World<T> {
     terrain: T,
@@ -91,6 +103,21 @@ impl Clone for PropState {
 
 /// Everything of a world that ticks change: not its terrain, nor its platforms' routes. The default is one of
 /// nothing, to be saved into.
+///
+/// ```
+/// # use wumple_core::{Buttons, DVec2, Edges, Grid, Tuning, TuningNumbers, World};
+/// # let map = Grid::from_rows(&["......", "......", "######"], 16.0, Edges::default())?;
+/// # let mut world = World::new(map);
+/// # let tuning = Tuning::check(&TuningNumbers::new(10.0, 22.0, 120.0).with_jump(54.0, 0.35))?;
+/// # let dab = world.add_character(tuning, DVec2::new(24.0, 32.0))?;
+/// let saved = world.save();
+/// world.tick(&[Buttons { right: true, ..Buttons::NONE }]);
+/// let there = world.report(dab).clone();
+/// world.restore(&saved);
+/// world.tick(&[Buttons { right: true, ..Buttons::NONE }]);
+/// assert_eq!(world.report(dab), &there, "the same again, to the bit");
+/// # Ok::<(), Box<dyn core::error::Error>>(())
+/// ```
 #[derive(Clone, Debug, Default)]
 pub struct Saved {
     tick: u64,

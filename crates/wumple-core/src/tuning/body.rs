@@ -4,7 +4,7 @@ use super::keys::{Key, Slot};
 
 /// The hitbox and what it feels around it.
 #[derive(Clone, Debug, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(deny_unknown_fields))]
 pub struct BodyNumbers {
     /// Width, px, above 0. Rounded to 1/1024 px.
     pub width: f64,
@@ -13,10 +13,13 @@ pub struct BodyNumbers {
     /// How far beside the hitbox a wall is felt, px, at least 0. Rounded to 1/1024 px.
     pub wall_probe: f64,
     /// How far sideways a rise that a corner stops may be moved to go on, px, at least 0. Rounded.
+    #[cfg_attr(feature = "serde", serde(default))]
     pub corner_nudge: f64,
     /// How far a fall that the side of a ledge stops may be lifted onto it, px, at least 0. Rounded.
+    #[cfg_attr(feature = "serde", serde(default))]
     pub ledge_lift: f64,
     /// How high a step is that is walked up, and down, px, at least 0. Rounded.
+    #[cfg_attr(feature = "serde", serde(default))]
     pub step_height: f64,
 }
 

@@ -8,6 +8,16 @@ use crate::space::Body;
 /// How a character moves: checked, and ready to be used. It cannot be wrong.
 ///
 /// With the feature `serde` it is written as its [`TuningNumbers`], and checked when it is read.
+///
+/// ```
+/// use wumple_core::{Tuning, TuningNumbers};
+///
+/// let tuning = Tuning::check(&TuningNumbers::new(10.0, 22.0, 120.0).with_jump(54.0, 0.35))?;
+/// let (time_to_apex, height) = tuning.full_jump();
+/// assert!((time_to_apex - 0.35).abs() < 1e-9 && (height - 54.0).abs() < 1e-9);
+/// assert!(Tuning::check(&TuningNumbers::new(-10.0, 22.0, 120.0)).is_err());
+/// # Ok::<(), wumple_core::TuningErrors>(())
+/// ```
 #[derive(Clone, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[cfg_attr(feature = "serde", serde(try_from = "TuningNumbers", into = "TuningNumbers"))]

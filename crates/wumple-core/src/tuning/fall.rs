@@ -5,7 +5,7 @@ use super::keys::{Key, KeyDefault, Slot, WEAKEST_GRAVITY};
 
 /// Falling.
 #[derive(Clone, Debug, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(default, deny_unknown_fields))]
 pub struct FallNumbers {
     /// No fall is faster, px/s, above 0.
     pub top_speed: f64,

@@ -5,29 +5,39 @@ use super::{LIMIT_LENGTH, TuningNumbers};
 
 /// Jumping.
 #[derive(Clone, Debug, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(deny_unknown_fields))]
 pub struct JumpNumbers {
     /// How high and how fast.
     pub shape: JumpShape,
     /// What letting go of the button does.
+    #[cfg_attr(feature = "serde", serde(default))]
     pub release: Release,
     /// For how long after losing the ground a jump off it is still admitted, s.
+    #[cfg_attr(feature = "serde", serde(default))]
     pub coyote_time: f64,
     /// For how long a press that finds no jump is remembered, s.
+    #[cfg_attr(feature = "serde", serde(default))]
     pub buffer_time: f64,
     /// Whether a button held down jumps again from the ground.
+    #[cfg_attr(feature = "serde", serde(default))]
     pub repeat_held: bool,
     /// Whether a press shortly before a landing waits for it instead of spending an air jump.
+    #[cfg_attr(feature = "serde", serde(default))]
     pub waits_for_ground: bool,
     /// How many jumps there are in the air, until the ground is touched.
+    #[cfg_attr(feature = "serde", serde(default))]
     pub air_jumps: u32,
     /// How high an air jump is, px, above 0; not given, as high as a jump.
+    #[cfg_attr(feature = "serde", serde(default))]
     pub air_jump_height: Option<f64>,
     /// Whether touching a wall gives the air jumps back.
+    #[cfg_attr(feature = "serde", serde(default))]
     pub air_jumps_back_on_wall: bool,
     /// What letting go does to an air jump; not given, as to a jump.
+    #[cfg_attr(feature = "serde", serde(default))]
     pub air_jump_release: Option<Release>,
     /// A weaker gravity around the apex.
+    #[cfg_attr(feature = "serde", serde(default))]
     pub hang: Option<Hang>,
 }
 
@@ -126,7 +136,7 @@ impl Release {
 
 /// A weaker gravity around the apex of a jump.
 #[derive(Clone, Copy, Debug, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(deny_unknown_fields))]
 pub struct Hang {
     /// It lasts while the speed is at most this, up or down, px/s, above 0.
     pub speed: f64,
@@ -202,37 +212,6 @@ pub(super) const KEYS: &[Key] = &[
     Key::acceleration("jump.gravity", |n| Some(Slot::Number(speed_and_gravity(n)?.1)), "with `speed`")
         .at_least(WEAKEST_GRAVITY)
         .otherwise(KeyDefault::As("")),
-    Key::number(
-        "jump.release.keep",
-        |n| Some(Slot::Number(keep(release(n)?)?)),
-        "`cut`: the share of the upward speed that is left",
-    )
-    .at_most(1.0)
-    .needed(),
-    Key::ratio(
-        "jump.release.gravity_ratio",
-        |n| Some(Slot::Number(heaviness(release(n)?)?)),
-        "`heavy`: more gravity while it still rises",
-    )
-    .needed(),
-    Key::time(
-        "jump.release.time",
-        |n| Some(Slot::Number(sustain(release(n)?)?)),
-        "`sustain`: the take-off speed is kept so long",
-    )
-    .at_most(LONGEST)
-    .needed(),
-    Key::length(
-        "jump.release.tap_height",
-        |n| Some(Slot::Number(tap_height(release(n)?)?.0)),
-        "`to-height`: the smallest hop",
-    )
-    .needed(),
-    Key::length(
-        "jump.release.further_rise",
-        |n| Some(Slot::Number(tap_height(release(n)?)?.1)),
-        "`to-height`: how far it still rises at least",
-    ),
     Key::time(
         "jump.coyote_time",
         |n| Some(Slot::Number(&mut jump(n)?.coyote_time)),
@@ -267,37 +246,6 @@ pub(super) const KEYS: &[Key] = &[
     .above_zero()
     .at_most(LIMIT_LENGTH)
     .otherwise(KeyDefault::As("the jump's")),
-    Key::number(
-        "jump.air_jump_release.keep",
-        |n| Some(Slot::Number(keep(air_release(n)?)?)),
-        "`cut`: the share of the upward speed that is left",
-    )
-    .at_most(1.0)
-    .needed(),
-    Key::ratio(
-        "jump.air_jump_release.gravity_ratio",
-        |n| Some(Slot::Number(heaviness(air_release(n)?)?)),
-        "`heavy`: more gravity while it still rises",
-    )
-    .needed(),
-    Key::time(
-        "jump.air_jump_release.time",
-        |n| Some(Slot::Number(sustain(air_release(n)?)?)),
-        "`sustain`: the take-off speed is kept so long",
-    )
-    .at_most(LONGEST)
-    .needed(),
-    Key::length(
-        "jump.air_jump_release.tap_height",
-        |n| Some(Slot::Number(tap_height(air_release(n)?)?.0)),
-        "`to-height`: the smallest hop",
-    )
-    .needed(),
-    Key::length(
-        "jump.air_jump_release.further_rise",
-        |n| Some(Slot::Number(tap_height(air_release(n)?)?.1)),
-        "`to-height`: how far it still rises at least",
-    ),
     Key::switch(
         "jump.air_jumps_back_on_wall",
         |n| Some(Slot::Choice(&mut jump(n)?.air_jumps_back_on_wall)),
@@ -317,3 +265,48 @@ pub(super) const KEYS: &[Key] = &[
     )
     .needed(),
 ];
+
+/// The keys of what letting go does, by style: of the section of this name, where the release is found so.
+macro_rules! release_keys {
+    ($section:literal, $release:ident) => {
+        &[
+            Key::number(
+                concat!($section, ".keep"),
+                |n| Some(Slot::Number(keep($release(n)?)?)),
+                "`cut`: the share of the upward speed that is left",
+            )
+            .at_most(1.0)
+            .needed(),
+            Key::ratio(
+                concat!($section, ".gravity_ratio"),
+                |n| Some(Slot::Number(heaviness($release(n)?)?)),
+                "`heavy`: more gravity while it still rises",
+            )
+            .needed(),
+            Key::time(
+                concat!($section, ".time"),
+                |n| Some(Slot::Number(sustain($release(n)?)?)),
+                "`sustain`: the take-off speed is kept so long",
+            )
+            .at_most(LONGEST)
+            .needed(),
+            Key::length(
+                concat!($section, ".tap_height"),
+                |n| Some(Slot::Number(tap_height($release(n)?)?.0)),
+                "`to-height`: the smallest hop",
+            )
+            .needed(),
+            Key::length(
+                concat!($section, ".further_rise"),
+                |n| Some(Slot::Number(tap_height($release(n)?)?.1)),
+                "`to-height`: how far it still rises at least",
+            ),
+        ]
+    };
+}
+
+/// The keys of `[jump.release]`.
+pub(super) const RELEASE_KEYS: &[Key] = release_keys!("jump.release", release);
+
+/// The keys of `[jump.air_jump_release]`.
+pub(super) const AIR_RELEASE_KEYS: &[Key] = release_keys!("jump.air_jump_release", air_release);

@@ -117,6 +117,8 @@ pub fn keys() -> impl Iterator<Item = &'static Key> {
         run::KEYS,
         fall::KEYS,
         jump::KEYS,
+        jump::RELEASE_KEYS,
+        jump::AIR_RELEASE_KEYS,
         wall::KEYS,
         ladder::KEYS,
         numbers::PLATFORM_KEYS,

@@ -5,7 +5,7 @@ use super::keys::{Key, KeyDefault, Slot};
 
 /// Climbing ladders.
 #[derive(Clone, Copy, Debug, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(default, deny_unknown_fields))]
 pub struct LadderNumbers {
     /// How far from its middle a ladder is taken, px, at least 0. Rounded to 1/1024 px.
     pub probe: f64,

@@ -4,32 +4,54 @@ use super::{AirNumbers, BodyNumbers, FallNumbers, JumpNumbers, JumpShape, Ladder
 use crate::integrate::Scheme;
 
 /// How a character moves, as written and not yet checked: px, seconds, upward positive.
+///
+/// ```
+/// use wumple_core::TuningNumbers;
+/// use wumple_core::numbers::{Acceleration, LadderNumbers, Release};
+///
+/// let mut numbers = TuningNumbers::new(10.0, 22.0, 120.0).with_jump(54.0, 0.35);
+/// numbers.run.acceleration = Acceleration::Time(0.1);
+/// numbers.ladder = Some(LadderNumbers { probe: 8.0, up_speed: 60.0, down_speed: 90.0, ..LadderNumbers::default() });
+/// if let Some(jump) = &mut numbers.jump {
+///     jump.coyote_time = 0.09;
+///     jump.release = Release::Cut { keep: 0.4 };
+/// }
+/// ```
 #[derive(Clone, Debug, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(deny_unknown_fields))]
 pub struct TuningNumbers {
     /// Simulation ticks a second, from 1 to 10,000.
     pub rate: f64,
     /// How the loop integrates.
+    #[cfg_attr(feature = "serde", serde(default))]
     pub scheme: Scheme,
     /// Whether places are whole pixels.
+    #[cfg_attr(feature = "serde", serde(default))]
     pub pixels: Pixels,
     /// The hitbox and what it feels around it.
     pub body: BodyNumbers,
     /// Running on the ground.
     pub run: RunNumbers,
     /// Steering in the air.
+    #[cfg_attr(feature = "serde", serde(default))]
     pub air: AirNumbers,
     /// Falling.
+    #[cfg_attr(feature = "serde", serde(default))]
     pub fall: FallNumbers,
     /// Jumping, if the character can.
+    #[cfg_attr(feature = "serde", serde(default))]
     pub jump: Option<JumpNumbers>,
     /// What walls do besides stopping it, if anything.
+    #[cfg_attr(feature = "serde", serde(default))]
     pub wall: Option<WallNumbers>,
     /// Climbing ladders, if the character can.
+    #[cfg_attr(feature = "serde", serde(default))]
     pub ladder: Option<LadderNumbers>,
     /// How it drops through one-way tops.
+    #[cfg_attr(feature = "serde", serde(default))]
     pub drop: DropRule,
     /// What of a platform's speed it takes along when it leaves it.
+    #[cfg_attr(feature = "serde", serde(default))]
     pub leave_with: TakenAlong,
 }
 

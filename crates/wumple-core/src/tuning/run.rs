@@ -3,10 +3,11 @@
 use super::keys::{Key, KeyDefault, Slot};
 
 /// How fast a speed changes.
-#[derive(Clone, Copy, Debug, PartialEq)]
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 pub enum Acceleration {
     /// At once.
+    #[default]
     Instant,
     /// By this much, px/s^2, at least 0.
     Rate(f64),
@@ -16,26 +17,29 @@ pub enum Acceleration {
 
 /// Running.
 #[derive(Clone, Debug, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(deny_unknown_fields))]
 pub struct RunNumbers {
     /// The speed aimed at while a direction is held, px/s, at least 0.
     pub top_speed: f64,
     /// Towards the held direction.
+    #[cfg_attr(feature = "serde", serde(default))]
     pub acceleration: Acceleration,
     /// With no direction held, or while faster than aimed at.
+    #[cfg_attr(feature = "serde", serde(default))]
     pub braking: Acceleration,
     /// While the speed opposes the held direction.
+    #[cfg_attr(feature = "serde", serde(default))]
     pub turning: Acceleration,
     /// How far below the feet a ramp is followed down, px, at least 0. Rounded to 1/1024 px.
     pub ramp_follow: f64,
     /// The steepest slope that is walked up, px upward for each px along; above 0, infinite for any.
-    #[cfg_attr(feature = "serde", serde(with = "super::unlimited"))]
+    #[cfg_attr(feature = "serde", serde(with = "super::unlimited", default = "super::unlimited::none"))]
     pub steepest_climb: f64,
 }
 
 /// Steering in the air: each number that is not given is as on the ground.
 #[derive(Clone, Debug, Default, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(default, deny_unknown_fields))]
 pub struct AirNumbers {
     /// Towards the held direction.
     pub acceleration: Option<Acceleration>,

@@ -9,3 +9,8 @@ pub(super) fn serialize<S: Serializer>(bound: &f64, serializer: S) -> Result<S::
 pub(super) fn deserialize<'d, D: Deserializer<'d>>(deserializer: D) -> Result<f64, D::Error> {
     Ok(Option::deserialize(deserializer)?.unwrap_or(f64::INFINITY))
 }
+
+/// What it is where nothing is written.
+pub(super) fn none() -> f64 {
+    f64::INFINITY
+}

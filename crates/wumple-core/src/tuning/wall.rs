@@ -6,7 +6,7 @@ use super::keys::{Key, KeyDefault, Slot};
 
 /// What walls do besides stopping a character.
 #[derive(Clone, Debug, Default, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(default, deny_unknown_fields))]
 pub struct WallNumbers {
     /// For how long after losing a wall a jump off it is still admitted, s.
     pub coyote_time: f64,
@@ -20,7 +20,7 @@ pub struct WallNumbers {
 
 /// Sliding down along a wall.
 #[derive(Clone, Copy, Debug, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(default, deny_unknown_fields))]
 pub struct SlideNumbers {
     /// When it slides.
     pub when: SlideWhen,
@@ -41,7 +41,7 @@ pub enum SlideWhen {
 
 /// Jumping off a wall.
 #[derive(Clone, Copy, Debug, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(default, deny_unknown_fields))]
 pub struct WallJumpNumbers {
     /// How high, px, above 0.
     pub height: f64,
@@ -55,7 +55,7 @@ pub struct WallJumpNumbers {
 
 /// Holding on to a wall.
 #[derive(Clone, Copy, Debug, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(default, deny_unknown_fields))]
 pub struct HoldNumbers {
     /// When the hold is taken.
     pub when: HoldWhen,

@@ -140,6 +140,17 @@ pub struct LevelReach {
 const LEVELS: [i32; 4] = [2, 1, -1, -2];
 
 /// Measures the jumps of several tunings.
+///
+/// ```
+/// use wumple::analysis::ArcKind;
+/// use wumple::{TuningFile, arcs, demo};
+///
+/// let dab = TuningFile::parse("dab", demo::DAB)?;
+/// let report = arcs([&dab]);
+/// let full = report.tunings[0].arc(ArcKind::Full).expect("Dab jumps");
+/// assert!((full.apex_height_tiles - 3.4).abs() < 0.01);
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 pub fn arcs<'a>(files: impl IntoIterator<Item = &'a TuningFile>) -> ArcsReport {
     ArcsReport { format: "wumple-arcs 1", tunings: files.into_iter().map(arcs_of).collect() }
 }

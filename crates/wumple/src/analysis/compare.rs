@@ -141,6 +141,21 @@ pub struct MeasuredRun {
 }
 
 /// Holds runs against each other. `tile` is the side of a tile, px.
+///
+/// ```
+/// use wumple::analysis::ComparedRun;
+/// use wumple::{ButtonsFile, Level, TuningFile, compare, demo};
+///
+/// let level = Level::parse("room", demo::THROWING_ROOM)?;
+/// let dab = TuningFile::parse("dab", demo::DAB)?;
+/// let slower = demo::DAB.replace("top_speed = \"7.5 tiles/s\"", "top_speed = \"5 tiles/s\"");
+/// let slower = TuningFile::parse("slower", &slower)?;
+/// let held = ButtonsFile::parse("held", "1 right", &dab.scale)?.at_rate(60.0)?;
+/// let run = |tuning| ComparedRun::of_tuning(&level, tuning, &held.0, 60);
+/// let comparison = compare(&[run(&dab)?, run(&slower)?], 16.0);
+/// assert!(comparison.apart.is_some());
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 pub fn compare(runs: &[ComparedRun], tile: f64) -> Comparison {
     Comparison {
         format: "wumple-compare 1",
