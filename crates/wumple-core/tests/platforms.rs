@@ -8,8 +8,7 @@ use wumple_core::numbers::{
     Bounce, CrumbleNumbers, DropRule, Ease, Ends, Pace, PlatformProblem, PlatformSurface, Release, Starts, TakenAlong,
 };
 use wumple_core::{
-    Buttons, DVec2, Edges, Grid, Material, PlatformError, PlatformNumbers, Platforms, StartError, Tuning,
-    TuningNumbers, World,
+    Buttons, DVec2, Edges, Grid, Material, PlatformNumbers, Platforms, StartError, Tuning, TuningNumbers, World,
 };
 
 /// Twenty columns and twelve rows of nothing, over a floor.
@@ -565,7 +564,7 @@ fn wrong_platforms_and_worlds_are_refused() {
     ];
     assert_eq!(table, expected.map(|message| format!("platform 2: {message}")));
     let error = Platforms::new(&[PlatformNumbers { route: vec![], ..good.clone() }], 60.0).unwrap_err();
-    assert_eq!(error, PlatformError { platform: 0, problem: PlatformProblem::NoPlace });
+    assert_eq!((error.platform, error.problem), (0, PlatformProblem::NoPlace));
 
     let world = |numbers: &TuningNumbers, x: f64, y: f64| {
         let grid = Grid::from_rows(&HALL, 16.0, Edges::default()).unwrap();

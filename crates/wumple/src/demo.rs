@@ -86,6 +86,7 @@ pub const ROOMS: [Room; 7] = [
 ];
 
 /// Every file of the tour with its name.
+#[must_use]
 pub fn files() -> Vec<(String, &'static str)> {
     let single = [
         ("dab.tuning.toml", DAB),

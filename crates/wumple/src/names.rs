@@ -18,6 +18,7 @@ pub struct Names {
 
 impl Names {
     /// What holds a character up, in the words of a trace: `platform:hoist`.
+    #[must_use]
     pub fn support(&self, support: Support) -> String {
         match self.of(support) {
             Some((kind, name)) => format!("{kind}:{name}"),
@@ -26,6 +27,7 @@ impl Names {
     }
 
     /// An event in the words of a trace: `pushed:hoist`.
+    #[must_use]
     pub fn event(&self, event: &Event) -> String {
         let thing = match event.about() {
             About::Support(support) => self.of(support),
@@ -39,6 +41,7 @@ impl Names {
     }
 
     /// A platform or a prop, by its name alone.
+    #[must_use]
     pub fn mover(&self, mover: MoverId) -> String {
         self.of(mover.into()).map_or_else(|| mover.to_string(), |(_, name)| name.to_owned())
     }

@@ -11,6 +11,7 @@ use wumple_core::{Grid, Hitbox, Listener, MoverId, NoListener, TickReport, Tunin
 
 /// A run, row by row. Row 0 is the start, row n the world at the end of tick n.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct Trace {
     /// Ticks a second.
     pub rate: f64,
@@ -25,6 +26,7 @@ pub struct Trace {
 
 /// A platform or prop that is ridden, or was last, at the end of a tick.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct Ride {
     /// Which.
     pub mover: MoverId,
@@ -34,6 +36,7 @@ pub struct Ride {
 
 impl Trace {
     /// What was ridden for the most ticks, if anything was.
+    #[must_use]
     pub fn ridden_longest(&self) -> Option<MoverId> {
         let mut ticks: BTreeMap<MoverId, usize> = BTreeMap::new();
         let movers = self.rows.iter().filter_map(|row| row.support.mover());
@@ -89,6 +92,7 @@ fn ride_after(world: &World<&Grid>, report: &TickReport, before: Option<Ride>) -
 ///
 /// Places and speeds are y-down. A number prints so that it reads back to the same `f64`.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[non_exhaustive]
 pub struct TraceRow {
     /// The tick.
     pub tick: u64,
@@ -116,6 +120,7 @@ pub struct TraceRow {
 
 impl TraceRow {
     /// A report as a row of a trace at this rate, with the names of the level.
+    #[must_use]
     pub fn new(report: &TickReport, rate: f64, names: &Names) -> TraceRow {
         // Adding zero turns -0 into 0.
         TraceRow {
@@ -141,11 +146,13 @@ impl Trace {
     }
 
     /// The trace as CSV, with a head line.
+    #[must_use]
     pub fn to_csv(&self) -> String {
         csv_of(self.written_rows())
     }
 
     /// The trace as JSON Lines: one object a row, with the names of the columns.
+    #[must_use]
     pub fn to_json_lines(&self) -> String {
         json_lines_of(self.written_rows())
     }

@@ -15,6 +15,7 @@ pub struct Scale {
 
 /// The kinds of quantity. A bare number is in the first unit of its kind.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[non_exhaustive]
 pub enum Kind {
     /// px, tiles.
     Length,
@@ -50,6 +51,7 @@ const UNITS: [Unit; 13] = [
 
 impl Kind {
     /// That of a tuning's key, if it is a quantity. (A run's rate may be a time as well.)
+    #[must_use]
     pub fn of_key(kind: KeyKind) -> Option<Kind> {
         match kind {
             KeyKind::Length => Some(Kind::Length),
@@ -62,6 +64,7 @@ impl Kind {
     }
 
     /// With its article, as messages say it.
+    #[must_use]
     pub fn name(self) -> &'static str {
         match self {
             Kind::Length => "a length",
@@ -73,6 +76,7 @@ impl Kind {
     }
 
     /// Two quantities of the kind, as messages give them for an example.
+    #[must_use]
     pub fn example(self) -> &'static str {
         match self {
             Kind::Length => "\"3 tiles\" or \"48 px\"",
@@ -100,6 +104,7 @@ pub struct Quantity {
 
 /// Why a text is no quantity.
 #[derive(Clone, Debug, PartialEq, Eq)]
+#[non_exhaustive]
 pub enum QuantityError {
     /// It does not begin with a number.
     NoNumber(String),
@@ -146,6 +151,7 @@ fn likely_unit(unit: &str) -> Option<&'static str> {
 
 impl Quantity {
     /// A bare number.
+    #[must_use]
     pub fn bare(value: f64) -> Quantity {
         Quantity { value, unit: None }
     }
@@ -178,11 +184,13 @@ impl Quantity {
     }
 
     /// The kind its unit says; `None` for a bare number.
+    #[must_use]
     pub fn kind(&self) -> Option<Kind> {
         self.unit.map(|unit| unit.2)
     }
 
     /// The name of its unit; `None` for a bare number.
+    #[must_use]
     pub fn unit_name(&self) -> Option<&'static str> {
         self.unit.map(|unit| unit.0)
     }
@@ -193,12 +201,14 @@ impl Quantity {
     }
 
     /// The number in px and seconds.
+    #[must_use]
     pub fn in_px_and_seconds(&self, scale: &Scale) -> f64 {
         self.unit.map_or(self.value, |unit| self.value * (unit.3)(scale))
     }
 }
 
 /// A number for people: at most three decimals, and none that are zero; with an exponent from 1e15 on.
+#[must_use]
 pub fn short(number: f64) -> String {
     // Adding zero turns -0 into 0.
     if number.abs() >= 1e15 {

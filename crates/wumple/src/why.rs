@@ -15,6 +15,7 @@ pub struct WhyLog {
 
 /// A press of jump, and what it led to in the end.
 #[derive(Clone, Debug, PartialEq, Eq, Serialize)]
+#[non_exhaustive]
 pub struct Press {
     /// The tick in which jump was pressed.
     pub pressed_tick: u64,
@@ -29,6 +30,7 @@ pub struct Press {
 
 /// A line of the log: a decision, or a refusal, with its reason.
 #[derive(Clone, Debug, PartialEq, Eq, Serialize)]
+#[non_exhaustive]
 pub struct WhyLine {
     /// The tick.
     pub tick: u64,
@@ -40,17 +42,20 @@ pub struct WhyLine {
 
 impl WhyLog {
     /// The lines, in the order of their ticks.
+    #[must_use]
     pub fn lines(&self) -> &[WhyLine] {
         &self.lines
     }
 
     /// The last lines, `most` of them at most, that began before the end of a tick.
+    #[must_use]
     pub fn last_lines(&self, tick: u64, most: usize) -> &[WhyLine] {
         let end = self.lines.partition_point(|line| line.tick <= tick);
         &self.lines[end.saturating_sub(most)..end]
     }
 
     /// Every press of jump that something was decided about, and what it led to.
+    #[must_use]
     pub fn presses(&self) -> &[Press] {
         &self.presses
     }
@@ -77,6 +82,7 @@ impl WhyLog {
     }
 
     /// The log as CSV, with a head line.
+    #[must_use]
     pub fn to_csv(&self) -> String {
         crate::trace::csv_of(self.lines.iter())
     }
@@ -85,10 +91,10 @@ impl WhyLog {
 /// What a press that is forgotten was good for, in the words of a trace, if it was.
 fn instead_of_a_jump(because: Forgotten) -> Option<&'static str> {
     match because {
-        Forgotten::Late => None,
         Forgotten::TookLadder => Some("took:ladder"),
         Forgotten::TookWall => Some("took:wall"),
         Forgotten::Dropped => Some("dropped-through"),
+        _ => None,
     }
 }
 

@@ -311,6 +311,6 @@ fn a_shaft_as_narrow_as_a_tile_is_drawn() {
         let figure = run_figure(&level, &dab, &trace, log.presses(), &page);
         assert!(all_words(&figure).contains("press refused"));
         figure.png().unwrap();
-        level_figure(&level, Some(&dab), &page);
+        level_figure(&level, Some(&dab), &page).png().unwrap();
     }
 }

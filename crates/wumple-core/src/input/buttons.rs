@@ -76,6 +76,7 @@ enum Stick {
 impl Button {
     /// Whether it is held.
     #[inline]
+    #[must_use]
     pub fn is_held(&self, buttons: &Buttons) -> bool {
         (self.held)(buttons)
     }
@@ -87,11 +88,13 @@ impl Button {
     }
 
     /// Whether a stick can be pushed instead.
+    #[must_use]
     pub fn is_direction(&self) -> bool {
         self.stick.is_some()
     }
 
     /// How far it counts as held, from 0 to 1: a stick counts as far as it is pushed, and opposite directions as neither.
+    #[must_use]
     pub fn amount(&self, buttons: &Buttons) -> f64 {
         match self.stick {
             Some((Stick::Steer, sign)) => (buttons.steering() * sign).max(0.0),
@@ -101,6 +104,7 @@ impl Button {
     }
 
     /// How far a stick is pushed this way, from 0 to 1, whatever buttons are held.
+    #[must_use]
     pub fn pushed(&self, buttons: &Buttons) -> f64 {
         match self.stick {
             Some((Stick::Steer, sign)) => (buttons.steer * sign).max(0.0),
@@ -132,6 +136,7 @@ pub enum Direction {
 impl Direction {
     /// The other one.
     #[inline]
+    #[must_use]
     pub fn opposite(self) -> Direction {
         match self {
             Direction::Left => Direction::Right,
@@ -141,6 +146,7 @@ impl Direction {
 
     /// -1 to the left, 1 to the right.
     #[inline]
+    #[must_use]
     pub fn sign(self) -> f64 {
         match self {
             Direction::Left => -1.0,
@@ -149,6 +155,7 @@ impl Direction {
     }
 
     /// The word used in traces.
+    #[must_use]
     pub fn name(self) -> &'static str {
         match self {
             Direction::Left => "left",
@@ -161,6 +168,7 @@ impl Buttons {
     /// The share of the top speed aimed at, from -1 (left) to 1 (right). Left and right together are
     /// neither.
     #[inline]
+    #[must_use]
     pub fn steering(&self) -> f64 {
         axis(self.left, self.right, self.steer)
     }
@@ -168,24 +176,28 @@ impl Buttons {
     /// The share of the climbing speed aimed at, from -1 (down) to 1 (up). Up and down together are
     /// neither.
     #[inline]
+    #[must_use]
     pub fn climbing(&self) -> f64 {
         axis(self.down, self.up, self.climb)
     }
 
     /// Whether down is held, or the stick pushed down.
     #[inline]
+    #[must_use]
     pub fn is_down(&self) -> bool {
         if self.up || self.down { self.down && !self.up } else { self.climb < 0.0 }
     }
 
     /// Whether up is held, or the stick pushed up.
     #[inline]
+    #[must_use]
     pub fn is_up(&self) -> bool {
         self.climbing() > 0.0
     }
 
     /// The one direction held, if it is one.
     #[inline]
+    #[must_use]
     pub fn direction(&self) -> Option<Direction> {
         Intent::of(self).direction()
     }

@@ -29,6 +29,7 @@ impl TickPacer {
     /// # Panics
     ///
     /// If the rate is not a positive finite number, or no tick may be made in a frame.
+    #[must_use]
     pub fn new(rate: f64, most_in_a_frame: u32) -> TickPacer {
         assert!(rate > 0.0 && rate.is_finite(), "a tick rate must be a positive number, not {rate}");
         assert!(most_in_a_frame > 0, "a frame must be allowed at least one tick");
@@ -55,11 +56,13 @@ impl TickPacer {
 
     /// How far it is on the way from the last tick to the next, from 0 to below 1: draw a character at
     /// `before + (now - before) * blend`, where those are its places at the ends of the last two ticks.
+    #[must_use]
     pub fn blend(&self) -> f64 {
         self.over
     }
 
     /// How much time was dropped so far, s.
+    #[must_use]
     pub fn dropped_seconds(&self) -> f64 {
         self.dropped_seconds
     }

@@ -18,12 +18,14 @@ pub struct Piece {
 impl Piece {
     /// How far it goes, px.
     #[inline]
+    #[must_use]
     pub fn way(&self) -> f64 {
         self.way_after(self.seconds)
     }
 
     /// How far it has gone after some of its time, px: `v*t + a*t*t/2`.
     #[inline]
+    #[must_use]
     pub fn way_after(&self, seconds: f64) -> f64 {
         self.speed * seconds + self.acceleration * seconds * seconds * 0.5
     }

@@ -32,6 +32,7 @@ impl Gravity {
     /// The phases of a tick. The hang is of a jump alone (`jumping`); `heaviness` multiplies while the
     /// speed is upward; `plunging` is down held.
     #[inline]
+    #[must_use]
     pub fn phases(&self, jumping: bool, heaviness: f64, plunging: bool) -> Phases {
         let hang_speed = if jumping { self.hang_speed } else { 0.0 };
         Phases {
@@ -47,6 +48,7 @@ impl Gravity {
     }
 
     /// How far a body falls from the apex of a jump in this time, px.
+    #[must_use]
     pub fn falls(&self, seconds: f64) -> f64 {
         let phases = self.phases(true, 1.0, false);
         let mut by = 0.0;

@@ -24,6 +24,7 @@ pub enum Scheme {
 
 impl Scheme {
     /// Whether speeds change once a tick, so that only the ends of ticks are places.
+    #[must_use]
     pub fn is_stepped(self) -> bool {
         self != Scheme::Exact
     }

@@ -5,6 +5,7 @@ use crate::platforms::MoverId;
 /// What holds a character up.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
+#[non_exhaustive]
 pub enum Support {
     /// Nothing.
     None,
@@ -26,6 +27,7 @@ pub enum Support {
 
 impl Support {
     /// What moves and holds it up, if anything that moves does.
+    #[must_use]
     pub fn mover(self) -> Option<MoverId> {
         match self {
             Support::Platform(index) => Some(MoverId::Platform(index)),

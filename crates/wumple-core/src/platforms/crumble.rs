@@ -28,6 +28,7 @@ pub(super) struct Crumble {
 
 /// What a platform that may crumble is doing.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[non_exhaustive]
 pub enum Crumbling {
     /// As built.
     Whole,

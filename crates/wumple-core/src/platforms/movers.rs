@@ -12,6 +12,7 @@ use crate::terrain::Material;
 /// Displayed with the number in its array, from 1.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
+#[non_exhaustive]
 pub enum MoverId {
     /// A platform of the world's [`Platforms`].
     Platform(usize),

@@ -35,6 +35,7 @@ pub struct PlatformNumbers {
 
 impl PlatformNumbers {
     /// A solid platform of this size (px) that stays with its top-left corner at this place (px).
+    #[must_use]
     pub fn new(size: DVec2, corner: DVec2) -> PlatformNumbers {
         PlatformNumbers {
             size,
@@ -127,6 +128,7 @@ pub enum PlatformSurface {
 /// How fast a platform goes along its route.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
+#[non_exhaustive]
 pub enum Pace {
     /// The mean speed of each leg, px/s, above 0.
     Speed(f64),
@@ -137,6 +139,7 @@ pub enum Pace {
 /// How a platform's speed changes within each leg of its route.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
+#[non_exhaustive]
 pub enum Ease {
     /// Not at all.
     #[default]
@@ -148,6 +151,7 @@ pub enum Ease {
 /// What a platform does at the end of its route.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
+#[non_exhaustive]
 pub enum Ends {
     /// It goes back the same way.
     #[default]
@@ -161,6 +165,7 @@ pub enum Ends {
 /// When a platform sets off along its route.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
+#[non_exhaustive]
 pub enum Starts {
     /// With the world.
     #[default]
@@ -171,6 +176,7 @@ pub enum Starts {
 
 /// What is wrong with a platform, and with which.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[non_exhaustive]
 pub struct PlatformError {
     /// Which platform, from 0.
     pub platform: usize,

@@ -55,22 +55,26 @@ impl Route {
     }
 
     /// The places, as the route visits them.
+    #[must_use]
     pub fn places(&self) -> &[DVec2] {
         &self.places
     }
 
     /// Whether it goes back to where it began along a leg of its own.
+    #[must_use]
     pub fn closes(&self) -> bool {
         self.ends == Ends::Loop && self.places.len() > 1
     }
 
     /// How long the way from the first place to the last takes, s.
+    #[must_use]
     pub fn seconds(&self) -> f64 {
         self.reached[self.reached.len() - 1]
     }
 
     /// After how many seconds the platform is where it began and does the same again. `None` if it goes only
     /// once, or stays.
+    #[must_use]
     pub fn cycle_seconds(&self) -> Option<f64> {
         (self.cycle.high > 0.0 && self.seconds() > 0.0).then_some(self.cycle.high / self.rate)
     }
@@ -93,6 +97,7 @@ impl Route {
     }
 
     /// Where the corner of a platform is that was set off so many ticks ago, px, y down, rounded to 2^-32 px.
+    #[must_use]
     pub fn place(&self, ticks: u64) -> DVec2 {
         let Some(seconds) = self.seconds_into_cycle(ticks) else { return self.places[0] };
         let trip = self.seconds();

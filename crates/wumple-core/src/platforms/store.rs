@@ -83,6 +83,7 @@ pub struct Platforms {
 
 /// Where a platform is and what it is doing, for drawing it.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct PlatformReport {
     /// Its box, px, y down. While it is gone, where it would be.
     pub place: Hitbox,
@@ -127,11 +128,13 @@ impl Platforms {
     }
 
     /// How many platforms there are.
+    #[must_use]
     pub fn len(&self) -> usize {
         self.all.len()
     }
 
     /// Whether there are none.
+    #[must_use]
     pub fn is_empty(&self) -> bool {
         self.all.is_empty()
     }
@@ -143,6 +146,7 @@ impl Platforms {
     }
 
     /// The ticks a second for which they were checked.
+    #[must_use]
     pub fn rate(&self) -> f64 {
         self.rate
     }
@@ -152,6 +156,7 @@ impl Platforms {
     /// # Panics
     ///
     /// If there is no such platform.
+    #[must_use]
     pub fn route(&self, platform: usize) -> &Route {
         &self.all[platform].route
     }
@@ -161,6 +166,7 @@ impl Platforms {
     /// # Panics
     ///
     /// If there is no such platform.
+    #[must_use]
     pub fn report(&self, platform: usize, tick: u64) -> PlatformReport {
         let (what, happened) = (&self.all[platform], &self.happened[platform]);
         PlatformReport {

@@ -12,11 +12,13 @@ pub struct Body {
 impl Body {
     /// Half the width, px: exact, because widths are whole multiples of 1/1024 px.
     #[inline]
+    #[must_use]
     pub fn half_width(&self) -> f64 {
         self.width * 0.5
     }
 
     /// The box around feet at this place.
+    #[must_use]
     pub fn hitbox_at(&self, feet: DVec2) -> Hitbox {
         Hitbox {
             left: feet.x - self.half_width(),
@@ -51,6 +53,7 @@ impl Hitbox {
 
     /// Whether the two boxes overlap or touch.
     #[inline]
+    #[must_use]
     pub fn touches(&self, other: &Hitbox) -> bool {
         self.left <= other.right && self.right >= other.left && self.top <= other.bottom && self.bottom >= other.top
     }

@@ -22,6 +22,7 @@ pub struct GridLines {
 
 impl GridLines {
     /// Lines `spacing` px apart, above 0.
+    #[must_use]
     pub fn new(spacing: f64) -> GridLines {
         debug_assert!(spacing > 0.0);
         GridLines { spacing, per_spacing: 1.0 / spacing }
@@ -29,18 +30,21 @@ impl GridLines {
 
     /// The distance between two lines, px.
     #[inline]
+    #[must_use]
     pub fn spacing(&self) -> f64 {
         self.spacing
     }
 
     /// Where line `index` lies, px.
     #[inline]
+    #[must_use]
     pub fn line(&self, index: i32) -> f64 {
         f64::from(index) * self.spacing
     }
 
     /// The box of the cell in this column and row, px.
     #[inline]
+    #[must_use]
     pub fn cell(&self, column: i32, row: i32) -> Hitbox {
         Hitbox {
             left: self.line(column),
@@ -52,6 +56,7 @@ impl GridLines {
 
     /// The greatest index whose line, moved by `offset`, is at or before `place`.
     #[inline]
+    #[must_use]
     pub fn last_at_or_before(&self, place: f64, offset: f64) -> i32 {
         let mut index = self.estimate(place - offset);
         while place < index * self.spacing + offset {
@@ -65,6 +70,7 @@ impl GridLines {
 
     /// The greatest index whose line, moved by `offset`, is strictly before `place`.
     #[inline]
+    #[must_use]
     pub fn last_before(&self, place: f64, offset: f64) -> i32 {
         let mut index = self.estimate(place - offset);
         while place <= index * self.spacing + offset {
@@ -84,6 +90,7 @@ impl GridLines {
 
     /// The first and last cells that a span `[place - before, place + after)` overlaps.
     #[inline]
+    #[must_use]
     pub fn cells(&self, place: f64, before: f64, after: f64) -> (i32, i32) {
         (self.last_at_or_before(place, before), self.last_before(place, -after))
     }

@@ -30,6 +30,7 @@ enum Origin {
 
 impl Flight {
     /// A jump off the ground whose feet leave the height `take_off`, px, y down.
+    #[must_use]
     pub fn off_ground(take_off: f64) -> Flight {
         Flight {
             origin: Origin::Ground,
@@ -43,16 +44,19 @@ impl Flight {
     }
 
     /// A jump in the air.
+    #[must_use]
     pub fn in_air(take_off: f64) -> Flight {
         Flight { origin: Origin::Air, ..Flight::off_ground(take_off) }
     }
 
     /// A jump off a wall.
+    #[must_use]
     pub fn off_wall(take_off: f64) -> Flight {
         Flight { origin: Origin::Wall, ..Flight::off_ground(take_off) }
     }
 
     /// A bounce off a surface: see [`Tuning::bounce`].
+    #[must_use]
     pub fn bounced(take_off: f64, bounce: Jump) -> Flight {
         Flight { origin: Origin::Bounce(bounce.release), ..Flight::off_ground(take_off) }
     }
@@ -77,12 +81,14 @@ impl Flight {
 
     /// The same of a press that was let go before the take-off: it counts as released in the tick after,
     /// whatever is pressed by then.
+    #[must_use]
     pub fn let_go_before(self, let_go: bool) -> Flight {
         Flight { let_go, ..self }
     }
 
     /// Whether the release acts now: it has not yet, and the button is up or the press was let go long ago.
     #[inline]
+    #[must_use]
     pub fn is_release_due(&self, held: bool) -> bool {
         !self.released && (!held || self.let_go)
     }

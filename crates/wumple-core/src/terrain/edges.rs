@@ -19,6 +19,7 @@ impl Side {
     pub const ALL: [Side; 4] = [Side::Left, Side::Right, Side::Top, Side::Bottom];
 
     /// The word used in files and traces.
+    #[must_use]
     pub fn name(self) -> &'static str {
         match self {
             Side::Left => "left",
@@ -75,6 +76,7 @@ impl Default for Edges {
 
 impl Edges {
     /// What lies beyond this side.
+    #[must_use]
     pub fn on(&self, side: Side) -> Edge {
         match side {
             Side::Left => self.left,

@@ -253,11 +253,13 @@ impl Grid {
     }
 
     /// The blocks over the map.
+    #[must_use]
     pub fn blocks(&self) -> &[Block] {
         &self.objects.blocks
     }
 
     /// The ramps drawn over the map.
+    #[must_use]
     pub fn ramps(&self) -> &[Ramp] {
         &self.objects.ramps
     }
@@ -299,6 +301,7 @@ impl Grid {
     ///
     /// If the place is outside the map.
     #[inline]
+    #[must_use]
     pub fn kind(&self, column: i32, row: i32) -> usize {
         self.kind_at(column, row)
     }
@@ -308,6 +311,7 @@ impl Grid {
     /// # Panics
     ///
     /// If the place is outside the map.
+    #[must_use]
     pub fn ramp_at(&self, column: i32, row: i32) -> Option<Ramp> {
         let tile = self.tile(column, row);
         let Surface::Ramp { left_height, right_height } = tile.surface else { return None };
@@ -315,6 +319,7 @@ impl Grid {
     }
 
     /// Whether any tile is of this kind.
+    #[must_use]
     pub fn has_kind(&self, kind: usize) -> bool {
         self.tiles.iter().any(|tile| usize::from(*tile) == kind)
     }

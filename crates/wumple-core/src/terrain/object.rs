@@ -22,12 +22,14 @@ impl Material {
     pub const MOST_GRIP: f64 = 1000.0;
 
     /// Whether it is like plain ground.
+    #[must_use]
     pub fn is_plain(&self) -> bool {
         *self == Material::PLAIN
     }
 
     /// Whether the grip is from 0 to [`Material::MOST_GRIP`], the surface speed within the limit of speeds,
     /// and the bounce a height above 0 with a release that is within its bounds.
+    #[must_use]
     pub fn is_within_bounds(&self) -> bool {
         let bounce = self.bounce.is_none_or(|bounce| {
             bounce.height > 0.0 && bounce.height <= LIMIT_LENGTH && bounce.release.is_within_bounds()
@@ -69,6 +71,7 @@ pub struct Block {
 
 impl Block {
     /// A block of plain material with its top-left corner here. Its sides are rounded to 1/1024 px.
+    #[must_use]
     pub fn new(corner: DVec2, width: f64, height: f64) -> Block {
         let (left, top) = (round_length(corner.x), round_length(corner.y));
         let (right, bottom) = (left + round_length(width), top + round_length(height));
@@ -77,6 +80,7 @@ impl Block {
 
     /// Its box.
     #[inline]
+    #[must_use]
     pub fn place(&self) -> Hitbox {
         Hitbox { left: self.left, right: self.right, top: self.top, bottom: self.bottom }
     }
@@ -97,6 +101,7 @@ pub struct Ramp {
 impl Ramp {
     /// A one-way line between two points, in any order, rounded to 1/1024 px. `None` if it would be
     /// upright.
+    #[must_use]
     pub fn new(from: DVec2, to: DVec2) -> Option<Ramp> {
         let rounded = |point: DVec2| DVec2::new(round_length(point.x), round_length(point.y));
         let (from, to) = (rounded(from), rounded(to));
@@ -121,23 +126,27 @@ impl Ramp {
     }
 
     /// Its left end, px, y down.
+    #[must_use]
     pub fn left_end(&self) -> DVec2 {
         self.left
     }
 
     /// Its right end, px, y down.
+    #[must_use]
     pub fn right_end(&self) -> DVec2 {
         self.right
     }
 
     /// How much it rises or falls, px for each px along.
     #[inline]
+    #[must_use]
     pub fn slope(&self) -> f64 {
         self.per_px.abs()
     }
 
     /// Where the line is at this x, px, y down; beyond an end, that end's.
     #[inline]
+    #[must_use]
     pub fn at(&self, x: f64) -> f64 {
         if x <= self.left.x {
             self.left.y

@@ -5,6 +5,7 @@ use super::Material;
 /// How a tile meets a body.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
+#[non_exhaustive]
 pub enum Surface {
     /// Nothing is there.
     #[default]
@@ -28,6 +29,7 @@ pub enum Surface {
 /// What a tile does besides stopping bodies: it is reported when a hitbox enters or leaves it.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
+#[non_exhaustive]
 pub enum Zone {
     /// It hurts.
     Hazard,
@@ -42,6 +44,7 @@ impl Zone {
     pub const ALL: [Zone; 3] = [Zone::Hazard, Zone::Pickup, Zone::Goal];
 
     /// The word used in files and traces.
+    #[must_use]
     pub fn name(self) -> &'static str {
         match self {
             Zone::Hazard => "hazard",
@@ -71,11 +74,13 @@ impl Zones {
     }
 
     /// Whether the zone is in the set.
+    #[must_use]
     pub fn contains(self, zone: Zone) -> bool {
         self.0 & (1 << zone as u8) != 0
     }
 
     /// Whether no zone is in the set.
+    #[must_use]
     pub fn is_empty(self) -> bool {
         self.0 == 0
     }
@@ -109,16 +114,19 @@ impl TileProperties {
     pub const LADDER: TileProperties = TileProperties::of(Surface::Ladder);
 
     /// A tile with this surface, of plain material, and no zone.
+    #[must_use]
     pub const fn of(surface: Surface) -> TileProperties {
         TileProperties { surface, zone: None, material: Material::PLAIN }
     }
 
     /// An empty tile that is a zone.
+    #[must_use]
     pub const fn zone(zone: Zone) -> TileProperties {
         TileProperties { zone: Some(zone), ..TileProperties::EMPTY }
     }
 
     /// What of it a body can meet.
+    #[must_use]
     pub fn features(&self) -> Features {
         let surface = match self.surface {
             Surface::Empty => return Features::NONE.with_zone(self.zone),
@@ -160,11 +168,13 @@ impl Features {
 
     /// Whether any of `other` is among these.
     #[inline]
+    #[must_use]
     pub fn has(self, other: Features) -> bool {
         self.0 & other.0 != 0
     }
 
     /// These and those.
+    #[must_use]
     pub const fn with(self, other: Features) -> Features {
         Features(self.0 | other.0)
     }

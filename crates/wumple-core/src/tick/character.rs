@@ -1,7 +1,6 @@
 //! A character: what it is doing, and its tick, step by step.
 
 use alloc::sync::Arc;
-use alloc::vec::Vec;
 use core::num::NonZeroU64;
 
 use glam::DVec2;
@@ -17,10 +16,9 @@ use super::sense::{note_end, note_zones, sense};
 use super::travel::{follow_ground, give_bump_back, may_be_inside, move_x, move_y, stay_out};
 use super::turn::Turn;
 use super::wall_memory::WallMemory;
-use super::{CharacterId, Contacts, Event, Listener, NoListener, StartError, State, TickReport, start};
+use super::{CharacterId, Contacts, Event, Listener, NoListener, StartError, TickReport, start};
 use crate::collide::{Cells, Dropping, Surroundings};
 use crate::input::{Buttons, Direction, Intent};
-use crate::nearby::Support;
 use crate::platforms::{MoverId, MoverKey};
 use crate::space::Hitbox;
 use crate::space::float::round_half_up;
@@ -114,16 +112,7 @@ impl Character {
             dropping: Dropping::nothing(),
             zones: Zones::NONE,
             ended: false,
-            report: TickReport {
-                tick,
-                feet,
-                velocity: DVec2::ZERO,
-                state: State::Stand,
-                facing: Direction::Right,
-                support: Support::None,
-                contacts: Contacts::default(),
-                events: Vec::new(),
-            },
+            report: TickReport::at_rest(tick, feet),
         };
         character.make_room();
         character.find_support_at_start(scene);
@@ -164,12 +153,14 @@ impl Character {
     }
 
     /// How it moves.
+    #[must_use]
     pub fn tuning(&self) -> &Tuning {
         &self.tuning
     }
 
     /// What the last tick did, or the start.
     #[inline]
+    #[must_use]
     pub fn report(&self) -> &TickReport {
         &self.report
     }
@@ -182,6 +173,7 @@ impl Character {
     }
 
     /// The hitbox, px, y down.
+    #[must_use]
     pub fn hitbox(&self) -> Hitbox {
         self.tuning.body().hitbox_at(self.report.feet)
     }
@@ -202,6 +194,7 @@ impl Character {
     }
 
     /// Whether it has died or is lost: it no longer moves.
+    #[must_use]
     pub fn has_ended(&self) -> bool {
         self.ended
     }

@@ -7,6 +7,7 @@ use crate::terrain::{Side, Zone};
 /// What a jump was taken off.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
+#[non_exhaustive]
 pub enum JumpedFrom {
     /// Ground, or the coyote time after it.
     Ground,
@@ -23,6 +24,7 @@ impl JumpedFrom {
     pub const ALL: [JumpedFrom; 4] = [JumpedFrom::Ground, JumpedFrom::Air, JumpedFrom::Wall, JumpedFrom::Ladder];
 
     /// The word used in traces.
+    #[must_use]
     pub fn name(self) -> &'static str {
         match self {
             JumpedFrom::Ground => "ground",
@@ -171,6 +173,7 @@ events! {
 
 impl Event {
     /// What it is about, besides its word.
+    #[must_use]
     pub fn about(&self) -> About {
         match *self {
             Event::Landed { speed } => About::Speed(speed),
@@ -184,6 +187,7 @@ impl Event {
     }
 
     /// The same without what is measured: how fast a landing was.
+    #[must_use]
     pub fn without_numbers(&self) -> Event {
         match self {
             Event::Landed { .. } => Event::Landed { speed: 0.0 },
@@ -192,6 +196,7 @@ impl Event {
     }
 
     /// Whether the character's run is over.
+    #[must_use]
     pub fn ends_the_run(&self) -> bool {
         matches!(self, Event::Died(_) | Event::OutOfBounds)
     }

@@ -10,6 +10,7 @@ use crate::nearby::Support;
 /// What a character is doing, by the name that traces use.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
+#[non_exhaustive]
 pub enum State {
     /// Supported, with no speed of its own.
     Stand,
@@ -33,6 +34,7 @@ impl State {
         [State::Stand, State::Run, State::Rise, State::Fall, State::WallSlide, State::WallHold, State::Ladder];
 
     /// The word used in traces.
+    #[must_use]
     pub fn name(self) -> &'static str {
         match self {
             State::Stand => "stand",
@@ -55,6 +57,7 @@ impl fmt::Display for State {
 /// On which sides something touches a character. Displayed as in a trace: `left below`.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[non_exhaustive]
 pub struct Contacts {
     /// A wall within the wall probe.
     pub left: bool,
@@ -84,6 +87,7 @@ impl fmt::Display for Contacts {
 /// What a tick did with one character.
 #[derive(Clone, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[non_exhaustive]
 pub struct TickReport {
     /// The tick, from 1; 0 is the start.
     pub tick: u64,
@@ -102,4 +106,22 @@ pub struct TickReport {
     pub contacts: Contacts,
     /// What happened, in the order of the steps of a tick.
     pub events: Vec<Event>,
+}
+
+impl TickReport {
+    /// Of a character that stands there facing right, held up by nothing, to which nothing happened. For what
+    /// makes reports of its own, such as a reader of traces: the rest is set on it.
+    #[must_use]
+    pub fn at_rest(tick: u64, feet: DVec2) -> TickReport {
+        TickReport {
+            tick,
+            feet,
+            velocity: DVec2::ZERO,
+            state: State::Stand,
+            facing: Direction::Right,
+            support: Support::None,
+            contacts: Contacts::default(),
+            events: Vec::new(),
+        }
+    }
 }

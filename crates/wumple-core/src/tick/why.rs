@@ -188,6 +188,7 @@ pub enum Decision {
 
 /// Why a press of jump found no jump. What is said is all that stood in the way.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[non_exhaustive]
 pub struct JumpRefusal {
     /// The tuning has no jump at all.
     pub no_jump: bool,
@@ -208,6 +209,7 @@ pub struct JumpRefusal {
 
 /// Why there was no jump off a wall.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[non_exhaustive]
 pub enum NoWallJump {
     /// None is within the probe, nor was within the coyote time.
     NoWall,
@@ -217,6 +219,7 @@ pub enum NoWallJump {
 
 /// Why a press of jump is no longer kept.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[non_exhaustive]
 pub enum Forgotten {
     /// The buffer time is over.
     Late,
@@ -230,6 +233,7 @@ pub enum Forgotten {
 
 /// Why a ladder was not taken though up or down is held.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub enum LadderRefusal {
     /// Its middle is further away than the probe.
     OffCentre {
@@ -246,6 +250,7 @@ pub enum LadderRefusal {
 
 /// Why a wall was not held on to.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[non_exhaustive]
 pub enum HoldRefusal {
     /// The direction away from it is held.
     AwayHeld,
@@ -261,6 +266,7 @@ pub enum HoldRefusal {
 
 /// Why a ladder or a wall was let go.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[non_exhaustive]
 pub enum LetGo {
     /// The direction away from the wall is held.
     AwayHeld,

@@ -128,11 +128,13 @@ pub struct Saved {
 
 impl Saved {
     /// The tick at whose end it was saved.
+    #[must_use]
     pub fn tick(&self) -> u64 {
         self.tick
     }
 
     /// How much memory it takes, bytes. The tunings of characters are shared with the world, and not counted.
+    #[must_use]
     pub fn size_in_bytes(&self) -> usize {
         let events = |of: &Character| of.report().events.capacity() * size_of::<Event>();
         size_of::<Saved>()

@@ -25,6 +25,7 @@ pub struct BodyNumbers {
 
 impl BodyNumbers {
     /// A hitbox of this size (px) that feels walls 1 px beside it, and nothing more.
+    #[must_use]
     pub fn new(width: f64, height: f64) -> BodyNumbers {
         BodyNumbers { width, height, wall_probe: 1.0, corner_nudge: 0.0, ledge_lift: 0.0, step_height: 0.0 }
     }

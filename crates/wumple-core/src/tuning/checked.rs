@@ -36,6 +36,7 @@ pub struct Tuning {
 
 /// What walls do, in ticks and speeds.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[non_exhaustive]
 pub struct WallRules {
     /// For how many ticks after the first without a wall a jump off it is admitted.
     pub coyote_ticks: u64,
@@ -49,6 +50,7 @@ pub struct WallRules {
 
 /// A jump off a wall.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct WallJump {
     /// Its upward part.
     pub jump: Jump,
@@ -88,24 +90,28 @@ impl From<Tuning> for TuningNumbers {
 
 impl Tuning {
     /// What was written, with lengths rounded to 1/1024 px.
+    #[must_use]
     pub fn numbers(&self) -> &TuningNumbers {
         &self.numbers
     }
 
     /// Ticks a second.
     #[inline]
+    #[must_use]
     pub fn rate(&self) -> f64 {
         self.numbers.rate
     }
 
     /// The length of a tick, s.
     #[inline]
+    #[must_use]
     pub fn tick_seconds(&self) -> f64 {
         self.tick_seconds
     }
 
     /// The hitbox.
     #[inline]
+    #[must_use]
     pub fn body(&self) -> &Body {
         &self.body
     }
@@ -118,150 +124,175 @@ impl Tuning {
 
     /// How far beside the hitbox a wall is felt, px.
     #[inline]
+    #[must_use]
     pub fn wall_probe(&self) -> f64 {
         self.numbers.body.wall_probe
     }
 
     /// How far sideways a rise that a corner stops may be moved, px.
     #[inline]
+    #[must_use]
     pub fn corner_nudge(&self) -> f64 {
         self.numbers.body.corner_nudge
     }
 
     /// How far a fall that a ledge's side stops may be lifted, px.
     #[inline]
+    #[must_use]
     pub fn ledge_lift(&self) -> f64 {
         self.numbers.body.ledge_lift
     }
 
     /// How high a step is that is walked up and down, px.
     #[inline]
+    #[must_use]
     pub fn step_height(&self) -> f64 {
         self.numbers.body.step_height
     }
 
     /// How far below the feet a ramp is followed down, px, at least.
     #[inline]
+    #[must_use]
     pub fn ramp_follow(&self) -> f64 {
         self.numbers.run.ramp_follow
     }
 
     /// The steepest slope that is walked up, px for each px along.
     #[inline]
+    #[must_use]
     pub fn steepest_climb(&self) -> f64 {
         self.numbers.run.steepest_climb
     }
 
     /// For how many ticks the speed that a wall took in the air is remembered.
     #[inline]
+    #[must_use]
     pub fn bump_memory_ticks(&self) -> u64 {
         self.bump_memory_ticks
     }
 
     /// What walls do.
     #[inline]
+    #[must_use]
     pub fn wall(&self) -> &WallRules {
         &self.wall
     }
 
     /// Climbing ladders, if the character can.
     #[inline]
+    #[must_use]
     pub fn ladder(&self) -> Option<&LadderNumbers> {
         self.numbers.ladder.as_ref()
     }
 
     /// What of a platform's speed it takes along when it leaves it.
     #[inline]
+    #[must_use]
     pub fn leave_with(&self) -> TakenAlong {
         self.numbers.leave_with
     }
 
     /// Which buttons let it drop through one-way tops.
     #[inline]
+    #[must_use]
     pub fn drop_rule(&self) -> DropRule {
         self.numbers.drop
     }
 
     /// Whether touching a wall gives the air jumps back.
     #[inline]
+    #[must_use]
     pub fn air_jumps_back_on_wall(&self) -> bool {
         self.numbers.jump.as_ref().is_some_and(|jump| jump.air_jumps_back_on_wall)
     }
 
     /// Running on the ground.
     #[inline]
+    #[must_use]
     pub fn run(&self) -> &RunRates {
         &self.run
     }
 
     /// How the loop integrates.
     #[inline]
+    #[must_use]
     pub fn scheme(&self) -> Scheme {
         self.numbers.scheme
     }
 
     /// Whether a body moves by whole pixels.
     #[inline]
+    #[must_use]
     pub fn moves_whole_pixels(&self) -> bool {
         self.numbers.pixels == Pixels::Whole
     }
 
     /// Steering in the air.
     #[inline]
+    #[must_use]
     pub fn air(&self) -> &RunRates {
         &self.air
     }
 
     /// Gravity and the top fall speed.
     #[inline]
+    #[must_use]
     pub fn gravity(&self) -> &Gravity {
         &self.gravity
     }
 
     /// The jump off the ground, if the character can jump.
     #[inline]
+    #[must_use]
     pub fn jump(&self) -> Option<&Jump> {
         self.jumps.as_ref().map(|jumps| &jumps.ground)
     }
 
     /// The jump in the air, if the character can jump at all.
     #[inline]
+    #[must_use]
     pub fn air_jump(&self) -> Option<&Jump> {
         self.jumps.as_ref().map(|jumps| &jumps.air)
     }
 
     /// How many jumps there are in the air, until the ground is touched.
     #[inline]
+    #[must_use]
     pub fn air_jumps(&self) -> u32 {
         self.jumps.as_ref().map_or(0, |jumps| jumps.air_jumps)
     }
 
     /// For how many ticks after the first without ground a jump off it is admitted.
     #[inline]
+    #[must_use]
     pub fn coyote_ticks(&self) -> u64 {
         self.jumps.as_ref().map_or(0, |jumps| jumps.coyote_ticks)
     }
 
     /// For how many ticks a press that finds no jump is remembered.
     #[inline]
+    #[must_use]
     pub fn buffer_ticks(&self) -> u64 {
         self.jumps.as_ref().map_or(0, |jumps| jumps.buffer_ticks)
     }
 
     /// Whether a button held down jumps again from the ground.
     #[inline]
+    #[must_use]
     pub fn repeats_held(&self) -> bool {
         self.jumps.as_ref().is_some_and(|jumps| jumps.repeat_held)
     }
 
     /// Whether a press shortly before a landing waits for it instead of spending an air jump.
     #[inline]
+    #[must_use]
     pub fn waits_for_ground(&self) -> bool {
         self.jumps.as_ref().is_some_and(|jumps| jumps.waits_for_ground)
     }
 
     /// How long a full jump rises, s, and how high it gets, px: of the motion itself under `exact`, at the highest end of
     /// a tick in the stepped schemes. Zero if the character cannot jump.
+    #[must_use]
     pub fn full_jump(&self) -> (f64, f64) {
         let Some(jump) = self.jump() else { return (0.0, 0.0) };
         let hang = self.numbers.jump.as_ref().and_then(|jump| jump.hang);
@@ -271,12 +302,14 @@ impl Tuning {
 
     /// The least upward speed, px/s, from which a rise without a sustained part gets `height` px higher;
     /// 0 if that is nothing.
+    #[must_use]
     pub fn speed_to_rise(&self, height: f64) -> f64 {
         let hang = self.numbers.jump.as_ref().and_then(|jump| jump.hang);
         rise_rules(&self.numbers, hang, 0.0).speed_for(height, self.gravity.rise)
     }
 
     /// The same of a rise without a hang: a bounce's.
+    #[must_use]
     pub fn speed_to_rise_without_hang(&self, height: f64) -> f64 {
         rise_rules(&self.numbers, None, 0.0).speed_for(height, self.gravity.rise)
     }
@@ -289,6 +322,7 @@ impl Tuning {
 
     /// The jump that a bounce is: the upward speed for its height, without a hang, held to the limit of
     /// speeds.
+    #[must_use]
     pub fn bounce(&self, height: f64, release: Release) -> Jump {
         let rules = rise_rules(&self.numbers, None, release.sustain());
         let speed = rules.speed_for(height, self.gravity.rise).min(LIMIT_SPEED);

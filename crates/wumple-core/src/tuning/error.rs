@@ -15,6 +15,7 @@ pub struct TuningError {
 
 /// What can be wrong with a number.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub enum Problem {
     /// Outside its bounds.
     OutOfBounds {

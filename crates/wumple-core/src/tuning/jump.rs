@@ -43,6 +43,7 @@ pub struct JumpNumbers {
 
 impl JumpNumbers {
     /// A jump of this shape and nothing more: always full, once, from the ground.
+    #[must_use]
     pub fn new(shape: JumpShape) -> JumpNumbers {
         JumpNumbers {
             shape,
@@ -83,6 +84,7 @@ pub enum JumpShape {
 /// What letting go of the button does to a jump, once, while it rises.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
+#[non_exhaustive]
 pub enum Release {
     /// Nothing: every jump goes to its full height.
     #[default]
@@ -115,11 +117,13 @@ pub enum Release {
 impl Release {
     /// For how long the take-off speed is kept while the button is held, s.
     #[inline]
+    #[must_use]
     pub fn sustain(&self) -> f64 {
         if let Release::Sustain { time } = self { *time } else { 0.0 }
     }
 
     /// Whether its numbers are within their bounds.
+    #[must_use]
     pub fn is_within_bounds(&self) -> bool {
         match *self {
             Release::None => true,

@@ -129,11 +129,13 @@ pub fn keys() -> impl Iterator<Item = &'static Key> {
 
 impl Key {
     /// The key of this name.
+    #[must_use]
     pub fn find(name: &str) -> Option<&'static Key> {
         keys().find(|key| key.name == name)
     }
 
     /// Its section and its own name: `("jump.release", "keep")`.
+    #[must_use]
     pub fn parts(&self) -> (&'static str, &'static str) {
         self.name.rsplit_once('.').unwrap_or(("", self.name))
     }

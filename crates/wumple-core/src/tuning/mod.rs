@@ -42,6 +42,7 @@ pub const LIMIT_SPEED: f64 = 1_000_000.0;
 pub const LIMIT_ACCELERATION: f64 = 1e12;
 
 /// A length rounded to 1/1024 px, half up, so that sums of such lengths are exact.
+#[must_use]
 pub fn round_length(pixels: f64) -> f64 {
     round_half_up(pixels * 1024.0) / 1024.0
 }

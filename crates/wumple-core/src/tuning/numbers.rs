@@ -58,6 +58,7 @@ pub struct TuningNumbers {
 impl TuningNumbers {
     /// A body of this width and height (px) that runs at `top_speed` (px/s) and reaches it at once, at
     /// 60 ticks a second, under a gravity of 900 px/s^2. It cannot jump yet.
+    #[must_use]
     pub fn new(width: f64, height: f64, top_speed: f64) -> TuningNumbers {
         TuningNumbers {
             rate: 60.0,
@@ -76,6 +77,7 @@ impl TuningNumbers {
     }
 
     /// The same with a jump `height` px high that takes `time_to_apex` s to get there.
+    #[must_use]
     pub fn with_jump(mut self, height: f64, time_to_apex: f64) -> TuningNumbers {
         self.fall.gravity = None;
         self.jump = Some(JumpNumbers::new(JumpShape::HeightAndTime { height, time_to_apex }));
@@ -86,6 +88,7 @@ impl TuningNumbers {
 /// Whether places are whole pixels.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
+#[non_exhaustive]
 pub enum Pixels {
     /// Any place.
     #[default]
@@ -98,6 +101,7 @@ pub enum Pixels {
 /// Which buttons let a body drop through a one-way top.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
+#[non_exhaustive]
 pub enum DropRule {
     /// Down, pressed.
     Down,
@@ -111,6 +115,7 @@ pub enum DropRule {
 /// What of a platform's speed a body takes along when it jumps, drops or walks off it.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
+#[non_exhaustive]
 pub enum TakenAlong {
     /// Nothing.
     Nothing,

@@ -24,6 +24,7 @@ pub struct RiseRules {
 
 /// A jump's speed at take-off, px/s, and its rise gravity, px/s^2.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct TakeOff {
     /// Upward, px/s.
     pub speed: f64,
@@ -33,6 +34,7 @@ pub struct TakeOff {
 
 /// One kind of jump of a tuning: how fast it takes off, and what letting go does to it.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct Jump {
     /// Upward, px/s.
     pub speed: f64,
@@ -42,6 +44,7 @@ pub struct Jump {
 
 /// Why no jump has the shape asked for.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub enum ShapeError {
     /// The hang would begin at or above the take-off speed, px/s.
     HangTooFast {
@@ -59,11 +62,13 @@ pub enum ShapeError {
 
 impl RiseRules {
     /// How many ticks a rise is sustained in a stepped scheme, the take-off tick the first.
+    #[must_use]
     pub fn sustain_ticks(&self) -> u64 {
         round_half_up(self.sustain / self.dt + 1e-9) as u64
     }
 
     /// How many ticks a rise of this time takes in a stepped scheme: half up, at least 2.
+    #[must_use]
     pub fn rise_ticks(&self, time_to_apex: f64) -> u64 {
         (round_half_up(time_to_apex / self.dt + 1e-9) as u64).max(2)
     }
@@ -130,6 +135,7 @@ impl RiseRules {
 
     /// The height of the apex of a rise that begins at `speed`: of the motion itself under `exact`, the
     /// highest end of a tick in the stepped schemes.
+    #[must_use]
     pub fn apex_height(&self, speed: f64, gravity: f64) -> f64 {
         if self.scheme.is_stepped() {
             let ticks = self.stepped_rise(speed, gravity);
@@ -140,12 +146,14 @@ impl RiseRules {
     }
 
     /// How long a rise that begins at `speed` takes, as if it were not cut into ticks, s.
+    #[must_use]
     pub fn time_to_apex(&self, speed: f64, gravity: f64) -> f64 {
         let hang_speed = self.hang_speed.min(speed);
         self.sustain + (speed - hang_speed) / gravity + hang_speed / (gravity * self.hang_ratio)
     }
 
     /// The least speed whose apex is at least `height` px above; nothing left to rise is speed 0.
+    #[must_use]
     pub fn speed_for(&self, height: f64, gravity: f64) -> f64 {
         if height <= 0.0 {
             return 0.0;

@@ -53,6 +53,7 @@ pub struct AirNumbers {
 
 impl RunNumbers {
     /// A run that is at its top speed (px/s), and at rest, at once; up any slope, and down ramps of half a tile of 16 px.
+    #[must_use]
     pub fn new(top_speed: f64) -> RunNumbers {
         RunNumbers {
             top_speed,

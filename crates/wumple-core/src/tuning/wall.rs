@@ -31,6 +31,7 @@ pub struct SlideNumbers {
 /// When a body in the air slides down along a wall.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
+#[non_exhaustive]
 pub enum SlideWhen {
     /// While the direction towards the wall is held.
     #[default]
@@ -72,6 +73,7 @@ pub struct HoldNumbers {
 /// When a wall is held on to.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
+#[non_exhaustive]
 pub enum HoldWhen {
     /// On touching it in the air, when not rising.
     Touched,

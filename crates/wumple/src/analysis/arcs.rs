@@ -6,6 +6,7 @@ use crate::files::TuningFile;
 
 /// The arcs of several tunings, side by side. Serializes as `wumple-arcs 1`.
 #[derive(Clone, Debug, PartialEq, Serialize)]
+#[non_exhaustive]
 pub struct ArcsReport {
     /// `wumple-arcs 1`.
     pub format: &'static str,
@@ -15,6 +16,7 @@ pub struct ArcsReport {
 
 /// The arcs of one tuning.
 #[derive(Clone, Debug, PartialEq, Serialize)]
+#[non_exhaustive]
 pub struct TuningArcs {
     /// The tuning's name.
     pub name: String,
@@ -36,6 +38,7 @@ pub struct TuningArcs {
 
 impl TuningArcs {
     /// The arc of a kind that there is one of at most.
+    #[must_use]
     pub fn arc(&self, kind: ArcKind) -> Option<&JumpArc> {
         self.arcs.iter().find(|arc| arc.kind == kind)
     }
@@ -43,6 +46,7 @@ impl TuningArcs {
 
 /// Which jump an arc is of.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[non_exhaustive]
 pub enum ArcKind {
     /// From standing, the button held in the take-off tick only.
     Tap,
@@ -65,6 +69,7 @@ pub enum ArcKind {
 
 impl ArcKind {
     /// The word used in tables and JSON.
+    #[must_use]
     pub fn name(self) -> &'static str {
         match self {
             ArcKind::Tap => "tap",
@@ -90,6 +95,7 @@ impl Serialize for ArcKind {
 /// speeds are those of the motion itself, and only `apex_tick` and `air_ticks` are counted in ticks; in the
 /// stepped schemes all are those of the ends of ticks.
 #[derive(Clone, Debug, PartialEq, Serialize)]
+#[non_exhaustive]
 pub struct JumpArc {
     /// Which jump.
     pub kind: ArcKind,
@@ -127,6 +133,7 @@ pub struct JumpArc {
 
 /// How far an arc goes before it comes down to a level.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+#[non_exhaustive]
 pub struct LevelReach {
     /// Above the ground left, tiles.
     pub level_tiles: i32,
@@ -356,6 +363,7 @@ impl ArcsReport {
     }
 
     /// The arcs as CSV, a row each, with a head line.
+    #[must_use]
     pub fn to_csv(&self) -> String {
         crate::trace::csv_of(self.arcs().map(|(tuning, arc)| ArcRow {
             tuning: &tuning.name,
@@ -376,11 +384,13 @@ impl ArcsReport {
     }
 
     /// The points of all arcs as CSV, a row for each tick, with a head line.
+    #[must_use]
     pub fn points_to_csv(&self) -> String {
         crate::trace::csv_of(self.points())
     }
 
     /// The same as JSON Lines.
+    #[must_use]
     pub fn points_to_json_lines(&self) -> String {
         crate::trace::json_lines_of(self.points())
     }

@@ -15,6 +15,7 @@ const SAME: f64 = 1e-6;
 
 /// A run that is to be held against others: of a tuning, or a trace that was read back.
 #[derive(Clone, Debug)]
+#[non_exhaustive]
 pub struct ComparedRun {
     /// What it is called.
     pub name: String,
@@ -44,6 +45,7 @@ impl ComparedRun {
     }
 
     /// A trace that was read back.
+    #[must_use]
     pub fn of_trace(name: &str, trace: Trace) -> ComparedRun {
         ComparedRun { name: name.to_owned(), trace, log: None, body: None }
     }
@@ -59,6 +61,7 @@ impl ComparedRun {
 
 /// Runs side by side: where they part, and the numbers of each. Serializes as `wumple-compare 1`.
 #[derive(Clone, Debug, PartialEq, Serialize)]
+#[non_exhaustive]
 pub struct Comparison {
     /// `wumple-compare 1`.
     pub format: &'static str,
@@ -76,6 +79,7 @@ pub struct Comparison {
 
 /// A moment at which runs part.
 #[derive(Clone, Debug, PartialEq, Serialize)]
+#[non_exhaustive]
 pub struct Parting {
     /// The time, s: a moment at which a tick ends in every run.
     pub time_s: f64,
@@ -85,6 +89,7 @@ pub struct Parting {
 
 /// A run at the moment at which it parts from the others.
 #[derive(Clone, Debug, PartialEq, Serialize)]
+#[non_exhaustive]
 pub struct AtParting {
     /// The tick.
     pub tick: u64,
@@ -109,6 +114,7 @@ pub struct AtParting {
 
 /// What is measured of a run.
 #[derive(Clone, Debug, PartialEq, Serialize)]
+#[non_exhaustive]
 pub struct MeasuredRun {
     /// Its name.
     pub name: String,
@@ -156,6 +162,7 @@ pub struct MeasuredRun {
 /// assert!(comparison.apart.is_some());
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
+#[must_use]
 pub fn compare(runs: &[ComparedRun], tile: f64) -> Comparison {
     Comparison {
         format: "wumple-compare 1",
@@ -263,6 +270,7 @@ fn end_of(rows: &[TickReport], words: impl Fn(&Event) -> String) -> (String, &Ti
 impl Comparison {
     /// What the presses of jump led to, by the time at which each was pressed, s; for each run in order,
     /// none where that run had no such press.
+    #[must_use]
     pub fn presses_by_time(&self) -> Vec<(f64, Vec<Option<&Press>>)> {
         let mut by_time: BTreeMap<u64, (f64, Vec<Option<&Press>>)> = BTreeMap::new();
         for (index, (run, presses)) in self.runs.iter().zip(&self.presses).enumerate() {
@@ -279,6 +287,7 @@ impl Comparison {
     }
 
     /// The numbers of each run as CSV, with a head line.
+    #[must_use]
     pub fn to_csv(&self) -> String {
         csv_of(self.runs.iter())
     }

@@ -26,6 +26,7 @@ pub struct Target {
 
 /// In which units quantities are written.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[non_exhaustive]
 pub enum UnitStyle {
     /// px, s, px/s, px/s^2.
     Pixels,
@@ -59,6 +60,7 @@ impl UnitStyle {
 
 /// A tuning converted. Serializes as `wumple-convert 1`.
 #[derive(Clone, Debug, PartialEq, Serialize)]
+#[non_exhaustive]
 pub struct Conversion {
     /// `wumple-convert 1`.
     pub format: &'static str,

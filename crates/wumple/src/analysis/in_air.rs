@@ -6,6 +6,7 @@ use crate::trace::Trace;
 /// A stretch of a run without ground, ladder or hold, measured in whole ticks: from the last row before it
 /// to the first row after it.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+#[non_exhaustive]
 pub struct TimeInAir {
     /// The first tick in the air.
     pub first_tick: u64,
@@ -21,12 +22,14 @@ pub struct TimeInAir {
 
 impl TimeInAir {
     /// How many ticks it took.
+    #[must_use]
     pub fn ticks(&self) -> u64 {
         self.end_tick - self.first_tick + 1
     }
 }
 
 /// Every stretch in the air, in the order of the run.
+#[must_use]
 pub fn times_in_air(trace: &Trace) -> Vec<TimeInAir> {
     let is_air = |row: &TickReport| matches!(row.state, State::Rise | State::Fall | State::WallSlide);
     let rows = &trace.rows;

@@ -40,6 +40,7 @@ impl Script {
 
 /// A place on an arc.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+#[non_exhaustive]
 pub struct ArcPoint {
     /// Ticks since the start of the take-off tick.
     pub tick: u64,

@@ -8,6 +8,7 @@ use crate::files::{Level, TuningFile};
 
 /// A jump from a place in a level.
 #[derive(Clone, Debug, PartialEq, Serialize)]
+#[non_exhaustive]
 pub struct LevelArc {
     /// The tuning's name.
     pub tuning: String,
@@ -182,6 +183,7 @@ fn note_met(met: &mut Vec<String>, events: &[Event], stopped: bool) {
 }
 
 /// The jumps as CSV, a row each, with a head line.
+#[must_use]
 pub fn level_arcs_to_csv(arcs: &[LevelArc]) -> String {
     crate::trace::csv_of(arcs.iter())
 }

@@ -7,6 +7,7 @@ use wumple_core::{Body, Terrain};
 
 /// A gap between solid tiles that face each other.
 #[derive(Clone, Debug, PartialEq, Serialize)]
+#[non_exhaustive]
 pub struct Passage {
     /// The first and last columns of it, from 0.
     pub columns: (i32, i32),
@@ -20,6 +21,7 @@ pub struct Passage {
 
 /// The passages between solid tiles of a level that are too low or too narrow for a body, the tightest
 /// first. Blocks and ramps are not looked at.
+#[must_use]
 pub fn tight_passages(level: &Level, body: &Body) -> Vec<Passage> {
     let (columns, rows) = (level.grid.columns(), level.grid.rows());
     let solid = |column, row| level.grid.is_solid(column, row);

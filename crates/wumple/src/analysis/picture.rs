@@ -5,6 +5,7 @@ use crate::units::short;
 
 /// What a player will see of the difference between picture and hitbox, a sentence each. Empty without a
 /// picture, or if it is the hitbox.
+#[must_use]
 pub fn picture_notes(tuning: &TuningFile) -> Vec<String> {
     let Some(picture) = &tuning.picture else { return Vec::new() };
     let body = tuning.tuning.body();

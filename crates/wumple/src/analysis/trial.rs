@@ -18,6 +18,7 @@ const DECISIONS_TOLD: usize = 5;
 
 /// What came of a trial. Displayed as one line if it passed, else with every expectation that failed.
 #[derive(Clone, Debug, Serialize)]
+#[non_exhaustive]
 pub struct TrialOutcome {
     /// The trial's file.
     pub file: String,
@@ -45,6 +46,7 @@ pub struct TrialOutcome {
 
 /// An expectation, and what came of it.
 #[derive(Clone, Debug, PartialEq, Serialize)]
+#[non_exhaustive]
 pub struct TrialCheck {
     /// The line of the file.
     pub line: usize,
@@ -59,6 +61,7 @@ pub struct TrialCheck {
 
 /// Why an expectation failed.
 #[derive(Clone, Debug, PartialEq, Serialize)]
+#[non_exhaustive]
 pub struct TrialFailure {
     /// The tick in which it did: the last that could have met it, or the first that broke it.
     pub tick: u64,
@@ -99,6 +102,7 @@ impl TrialFile {
 
 impl TrialOutcome {
     /// Whether every expectation was met.
+    #[must_use]
     pub fn passed(&self) -> bool {
         self.failures().next().is_none()
     }

@@ -12,6 +12,7 @@ const AREA: Area = Area { left: 76.0, top: 96.0, right: 1204.0, bottom: 722.0 };
 
 /// Draws the arcs of one or several tunings: height over distance, at one
 /// scale, the running jump with the band down to the tap, and the standing jump as the line above the take-off.
+#[must_use]
 pub fn arcs_figure(report: &ArcsReport) -> Figure {
     let names: Vec<&str> = report.tunings.iter().map(|tuning| tuning.name.as_str()).collect();
     let title = format!("Jump arcs of {}", names.join(", "));

@@ -20,6 +20,7 @@ struct Part {
 
 /// Draws a hitbox and what it feels around it, at scale beside tiles: standing on a floor, against a wall
 /// on its right. With the picture of the tuning, if it tells of one.
+#[must_use]
 pub fn body_figure(tuning: &TuningFile) -> Figure {
     let title = format!("{}: hitbox, probes and picture", tuning.name);
     let tile = short(tuning.scale.tile);

@@ -118,6 +118,7 @@ fn draw_labels(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level, runs: &[Comp
 
 /// Draws runs on one axis of time: height of the feet, sideways and upward speed, each run in its own
 /// line; the buttons as bars beneath, if they are known (those of the first run's rate).
+#[must_use]
 pub fn compare_time_figure(
     runs: &[ComparedRun],
     comparison: &Comparison,

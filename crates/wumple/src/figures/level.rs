@@ -13,6 +13,7 @@ use wumple_core::{Edge, Side, Surface, Terrain, TileProperties, Zone};
 
 /// Draws a level: its tiles, zones, edges and spawn; with a tuning also the hitbox and its wall probes at
 /// the spawn, at scale.
+#[must_use]
 pub fn level_figure(level: &Level, tuning: Option<&TuningFile>, page: &Page) -> Figure {
     let title = match tuning {
         Some(tuning) => format!("{}, with the hitbox of {}", level.name, tuning.name),
@@ -115,6 +116,7 @@ fn draw_coarse_zones(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
                 Some(Zone::Hazard) => sheet.marker(place, Marker::Triangle, 2.0, TERRACOTTA),
                 Some(Zone::Pickup) => sheet.marker(place, Marker::Diamond, 2.0, OCHRE),
                 Some(Zone::Goal) => sheet.marker(place, Marker::Square, 3.0, CELADON),
+                Some(_) => sheet.marker(place, Marker::Disc, 2.0, SMOKE),
                 None => {}
             }
         }
@@ -194,6 +196,7 @@ fn draw_zone(sheet: &mut Sheet<'_>, area: &Area, properties: TileProperties) {
             sheet.fill_area(&area.grown(-size * 0.4), CELADON, 0.35);
             sheet.outline(&area.grown(-size * 0.4), stroke(CELADON, 1.8));
         }
+        _ => sheet.marker(centre, Marker::Disc, size * 0.8, SMOKE),
     }
 }
 

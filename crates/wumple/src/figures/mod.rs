@@ -50,11 +50,13 @@ impl Figure {
     pub const HEIGHT: u32 = 800;
 
     /// Its width and height, px.
+    #[must_use]
     pub fn size(&self) -> (u32, u32) {
         self.size
     }
 
     /// The drawing as SVG.
+    #[must_use]
     pub fn svg(&self) -> &str {
         &self.svg
     }

@@ -19,6 +19,7 @@ const MOMENTS: usize = 24;
 /// stands still there: while it is ridden, and while the rider is in the air after it.
 ///
 /// `None` if the trace never rides on it.
+#[must_use]
 pub fn ride_figure(level: &Level, tuning: &TuningFile, trace: &Trace, mover: MoverId) -> Option<Figure> {
     let rides = rides_on(trace, mover);
     let (first, last) = (rides.first()?.0, rides.last()?.0);

@@ -17,6 +17,7 @@ use wumple_core::{Body, DVec2, Event, Hitbox, State, Terrain};
 /// Draws a run over its level: the path of the feet coloured by state, the hitbox faintly at intervals,
 /// the events as labelled markers, and as crosses the presses of jump that led to nothing, if they are known (from a
 /// [`WhyLog`](crate::why::WhyLog)). Of a large level it shows the part that the run went through.
+#[must_use]
 pub fn run_figure(level: &Level, tuning: &TuningFile, trace: &Trace, presses: &[Press], page: &Page) -> Figure {
     let title = format!("{}: the path of {}", level.name, tuning.name);
     let every = hitbox_every(trace);
@@ -115,6 +116,8 @@ pub(super) fn state_stroke(state: State) -> Stroke {
         State::WallSlide => stroke(OCHRE, 2.8).dashed(Dash::LongShort),
         State::WallHold => stroke(OCHRE, 3.4),
         State::Ladder => stroke(PLUM, 3.0).dashed(Dash::Dots),
+        // The test below fails for a state that comes here.
+        _ => stroke(SMOKE, 1.0),
     }
 }
 
@@ -204,4 +207,18 @@ pub(super) fn state_entries(trace: &Trace, rows: &[usize]) -> Vec<LegendEntry<'s
         .filter(|state| rows.iter().any(|row| trace.rows[*row].state == *state))
         .map(|state| LegendEntry { words: state.name(), sample: line_sample(state_stroke(state)) })
         .collect()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn every_state_has_a_line_of_its_own() {
+        let drawn = State::ALL.map(|state| format!("{:?}", state_stroke(state)));
+        for (index, line) in drawn.iter().enumerate() {
+            assert!(!drawn[..index].contains(line), "{} is drawn as another state", State::ALL[index]);
+            assert_ne!(*line, format!("{:?}", stroke(SMOKE, 1.0)), "{} has no line", State::ALL[index]);
+        }
+    }
 }

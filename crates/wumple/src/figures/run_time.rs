@@ -18,6 +18,7 @@ const RIGHT: f64 = 1190.0;
 /// beneath. Heights are above the lowest place of the run; upward speeds are positive.
 ///
 /// Presses of jump that led to nothing are crosses on top, if they are known (from a [`WhyLog`](crate::why::WhyLog)).
+#[must_use]
 pub fn run_time_figure(
     level: &Level,
     tuning: &TuningFile,

@@ -14,6 +14,7 @@ use crate::units::short;
 
 /// Draws the run of a trial over its level, by state, with each failure where the character was then, and
 /// the places at which it was expected instead.
+#[must_use]
 pub fn trial_figure(outcome: &TrialOutcome) -> Figure {
     let failed = outcome.failures().count();
     let all = outcome.checks.len();

@@ -20,6 +20,7 @@ use crate::units::{Kind, Quantity, Scale, split_number};
 ///
 /// Tick 1 is the first that changes anything, and begins at 0 s. A line at tick 0 holds from the start.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct ButtonsFile {
     /// Ticks a second of bare numbers, if the file says.
     pub rate: Option<f64>,
@@ -77,12 +78,14 @@ impl Timeline {
     }
 
     /// The text of a buttons file that says the same, in ticks of this rate.
+    #[must_use]
     pub fn to_text(&self, rate: f64) -> String {
         let line = |(tick, held): &(u64, Buttons)| format!("{tick:<6} {}\n", held_words(held));
         format!("rate {rate}\n{}", self.changes.iter().map(line).collect::<String>())
     }
 
     /// What is held during a tick. Before the first line, nothing.
+    #[must_use]
     pub fn at(&self, tick: u64) -> Buttons {
         match self.changes.partition_point(|(from, _)| *from <= tick) {
             0 => Buttons::NONE,
@@ -91,16 +94,19 @@ impl Timeline {
     }
 
     /// The tick of the last line; 0 without any.
+    #[must_use]
     pub fn last_tick(&self) -> u64 {
         self.changes.last().map_or(0, |(from, _)| *from)
     }
 
     /// How long a run goes on if nobody says: two seconds after the last line, in ticks of this rate.
+    #[must_use]
     pub fn ticks_to_run(&self, rate: f64) -> u64 {
         self.last_tick() + (2.0 * rate).round() as u64
     }
 
     /// The ticks in which something changes, and what is held from then on.
+    #[must_use]
     pub fn changes(&self) -> &[(u64, Buttons)] {
         &self.changes
     }
@@ -181,6 +187,7 @@ impl ButtonsFile {
 }
 
 /// What is held, in the words of a buttons file.
+#[must_use]
 pub fn held_words(held: &Buttons) -> String {
     let buttons = Buttons::ALL.iter().filter(|button| button.is_held(held)).map(|button| button.name.to_owned());
     let is_pushed = |button: &&Button| button.pushed(held) > 0.0;

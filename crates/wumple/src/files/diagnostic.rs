@@ -75,21 +75,25 @@ impl Diagnostic {
     }
 
     /// What is wrong and what would be right, without the place.
+    #[must_use]
     pub fn message(&self) -> &str {
         &self.message
     }
 
     /// The file's name as it was given.
+    #[must_use]
     pub fn file(&self) -> &str {
         &self.source.name
     }
 
     /// The line, from 1.
+    #[must_use]
     pub fn line(&self) -> usize {
         self.source.line_of(self.span.start).0 + 1
     }
 
     /// The column in characters, from 1.
+    #[must_use]
     pub fn column(&self) -> usize {
         let (_, start) = self.source.line_of(self.span.start);
         self.source.text[start..self.span.start].chars().count() + 1
@@ -97,6 +101,7 @@ impl Diagnostic {
 
     /// The one-line form, and beneath it the line of the file with the place underlined; with colour if
     /// asked.
+    #[must_use]
     pub fn render(&self, colour: bool) -> String {
         if self.source.text.is_empty() {
             return self.to_string();
@@ -157,6 +162,7 @@ impl Diagnostics {
     }
 
     /// All of them as [`Diagnostic::render`] shows them.
+    #[must_use]
     pub fn render(&self, colour: bool) -> String {
         self.0.iter().map(|one| one.render(colour)).collect::<Vec<_>>().join("\n")
     }

@@ -133,18 +133,15 @@ fn report_of(row: &TraceRow, names: &mut NameReader) -> Result<TickReport, Strin
         format!("\"{word}\" is no {what} of a trace{near}")
     };
     let events = row.events.split(';').filter(|word| !word.is_empty());
-    Ok(TickReport {
-        tick: row.tick,
-        feet: DVec2::new(row.x_px, row.y_px),
-        velocity: DVec2::new(row.vx_px_s, row.vy_px_s),
-        state: state.ok_or_else(|| unknown("state", &row.state, &State::ALL.map(State::name)))?,
-        facing: facing.ok_or_else(|| unknown("facing", &row.facing, &["left", "right"]))?,
-        support: names.support(&row.support).ok_or_else(|| unknown("support", &row.support, &[]))?,
-        contacts: contacts_of(&row.contacts).map_err(|word| unknown("contact", word, &CONTACTS))?,
-        events: events
-            .map(|word| names.event(word).ok_or_else(|| unknown("event", word, &[])))
-            .collect::<Result<_, _>>()?,
-    })
+    let mut report = TickReport::at_rest(row.tick, DVec2::new(row.x_px, row.y_px));
+    report.velocity = DVec2::new(row.vx_px_s, row.vy_px_s);
+    report.state = state.ok_or_else(|| unknown("state", &row.state, &State::ALL.map(State::name)))?;
+    report.facing = facing.ok_or_else(|| unknown("facing", &row.facing, &["left", "right"]))?;
+    report.support = names.support(&row.support).ok_or_else(|| unknown("support", &row.support, &[]))?;
+    report.contacts = contacts_of(&row.contacts).map_err(|word| unknown("contact", word, &CONTACTS))?;
+    report.events =
+        events.map(|word| names.event(word).ok_or_else(|| unknown("event", word, &[]))).collect::<Result<_, _>>()?;
+    Ok(report)
 }
 
 const CONTACTS: [&str; 4] = ["left", "right", "above", "below"];

@@ -16,6 +16,7 @@ use wumple_core::{Tuning, TuningErrors, TuningNumbers};
 
 /// A `*.tuning.toml` file: how a character moves, and what `tile` and `frame` mean in it.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct TuningFile {
     /// The character's name; the file's if it has none.
     pub name: String,
@@ -31,6 +32,7 @@ pub struct TuningFile {
 
 /// The size of a character's picture, and where it is put.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct Picture {
     /// Width, px.
     pub width: f64,
@@ -59,12 +61,14 @@ impl TuningFile {
     }
 
     /// A tuning that no file was read for.
+    #[must_use]
     pub fn new(name: &str, scale: Scale, tuning: Tuning) -> TuningFile {
         TuningFile { name: name.to_owned(), scale, tuning, picture: None, warnings: Vec::new() }
     }
 
     /// What is odd about its numbers, though they are within their bounds: those that look like another unit, with
     /// their places, what comes of them, and what would be likelier.
+    #[must_use]
     pub fn warnings(&self) -> &[Diagnostic] {
         &self.warnings
     }
@@ -91,6 +95,7 @@ impl TuningFile {
 }
 
 /// `kiln` for `somewhere/kiln.tuning.toml`; what no name may have in it is left out.
+#[must_use]
 pub fn file_stem(name: &str) -> String {
     let file = Path::new(name).file_name().map_or(name.into(), |file| file.to_string_lossy());
     let stem = file.split('.').next().unwrap_or_default();

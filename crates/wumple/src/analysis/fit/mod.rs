@@ -49,6 +49,7 @@ pub struct GameLoop {
 
 /// A speed in the units that loops are written in.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+#[non_exhaustive]
 pub struct SpeedUnits {
     /// px/s.
     pub px_s: f64,
@@ -60,6 +61,7 @@ pub struct SpeedUnits {
 
 /// An acceleration in the units that loops are written in.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+#[non_exhaustive]
 pub struct AccelerationUnits {
     /// px/s^2.
     pub px_s2: f64,
@@ -75,6 +77,7 @@ impl SpeedUnits {
     }
 
     /// With upward negative, as a loop with y down needs it.
+    #[must_use]
     pub fn reversed(self) -> SpeedUnits {
         SpeedUnits { px_s: -self.px_s, px_frame: -self.px_frame, tiles_s: -self.tiles_s }
     }
@@ -87,6 +90,7 @@ impl AccelerationUnits {
     }
 
     /// With upward negative, as a loop with y down needs it.
+    #[must_use]
     pub fn reversed(self) -> AccelerationUnits {
         AccelerationUnits { px_s2: -self.px_s2, px_frame2: -self.px_frame2, tiles_s2: -self.tiles_s2 }
     }
@@ -97,6 +101,7 @@ impl AccelerationUnits {
 ///
 /// `speed` is upward and positive; gravities are given by their size.
 #[derive(Clone, Debug, PartialEq, Serialize)]
+#[non_exhaustive]
 pub struct Fit {
     /// `wumple-fit 1`.
     pub format: &'static str,
@@ -182,6 +187,7 @@ pub fn fit_into(wishes: &Wishes, name: &str, text: &str) -> Result<Fit, FitError
 impl Fit {
     /// The text of a tuning file with the numbers found: of the one that was changed, comments and all else as it
     /// was, or a whole new one, with a hitbox of ten sixteenths of a tile by 22, to be changed from there.
+    #[must_use]
     pub fn tuning_text(&self) -> &str {
         &self.text
     }

@@ -394,6 +394,7 @@ const SPARE_TICKS: f64 = 4.0;
 pub(super) const TICKS_OFF: f64 = 1e-3;
 
 /// What the rate of a tuning rounds, in words: its time to the apex in a stepped scheme.
+#[must_use]
 pub fn rounding_of(file: &TuningFile) -> Option<String> {
     let numbers = file.tuning.numbers();
     match numbers.jump.as_ref().map(|jump| jump.shape) {

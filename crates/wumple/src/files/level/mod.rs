@@ -25,6 +25,7 @@ pub use objects::LevelProp;
 
 /// A `*.level.toml` file: a map of letters, what they stand for, and what lies outside.
 #[derive(Clone, Debug)]
+#[non_exhaustive]
 pub struct Level {
     /// The level's name; the file's if it has none.
     pub name: String,
@@ -50,6 +51,7 @@ pub struct Level {
 
 /// A letter of a map.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct LetterKind {
     /// The letter.
     pub letter: char,
@@ -118,6 +120,7 @@ impl Level {
     }
 
     /// Where a character starts: its feet at the middle of the spawn tile's bottom edge, px, y down.
+    #[must_use]
     pub fn spawn(&self) -> DVec2 {
         let (column, row) = self.spawn_tile;
         let tile = self.grid.grid_lines().spacing();
@@ -205,11 +208,13 @@ impl Level {
 
     /// What is odd about the level itself, though it is not wrong, with the places: things wholly outside the map,
     /// empty columns at the end of a CSV.
+    #[must_use]
     pub fn warnings(&self) -> &[Diagnostic] {
         &self.warnings
     }
 
     /// What is odd about running this tuning here, though it is not wrong: tiles of another size.
+    #[must_use]
     pub fn warning_for(&self, tuning: &TuningFile) -> Option<String> {
         let (here, there) = (self.grid.grid_lines().spacing(), tuning.scale.tile);
         (here != there).then(|| {

@@ -33,6 +33,7 @@ pub(super) struct Objects {
 
 /// A prop of a level: a body without buttons.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct LevelProp {
     /// Where its top-left corner is at the start, px, y down.
     pub corner: DVec2,

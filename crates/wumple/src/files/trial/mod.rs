@@ -34,6 +34,7 @@ pub(crate) use expect::{Demand, Expectation, Number, Subject};
 /// # }
 /// ```
 #[derive(Clone, Debug)]
+#[non_exhaustive]
 pub struct TrialFile {
     /// What messages call the file: its path.
     pub file: String,
@@ -93,6 +94,7 @@ impl TrialFile {
     }
 
     /// How many expectations it has.
+    #[must_use]
     pub fn expectations(&self) -> usize {
         self.expectations.len()
     }
