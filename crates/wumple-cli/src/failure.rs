@@ -7,7 +7,7 @@ use wumple::figures::PngError;
 use wumple::files::Diagnostic;
 use wumple::{Diagnostics, FileError};
 
-use crate::output;
+use crate::say::say;
 
 /// Why a command did not do its work.
 pub(crate) enum Failure {
@@ -26,15 +26,15 @@ impl Failure {
     pub(crate) fn report(self) -> ExitCode {
         match self {
             Failure::Files(errors) => errors.iter().for_each(|error| match error {
-                FileError::Wrong(diagnostics) => output::say(&diagnostics.render(true)),
-                FileError::Exists { .. } => output::say(&format!("wumple: {error}; --force overwrites it")),
-                error => output::say(&format!("wumple: {error}")),
+                FileError::Wrong(diagnostics) => say(diagnostics.render(true)),
+                FileError::Exists { .. } => say(format_args!("wumple: {error}; --force overwrites it")),
+                error => say(format_args!("wumple: {error}")),
             }),
             Failure::Found => return ExitCode::from(1),
-            Failure::Usage(words) => output::say(&format!("wumple: {words}")),
+            Failure::Usage(words) => say(format_args!("wumple: {words}")),
             // Whoever reads our results may stop reading when they have enough.
             Failure::Output(error) if error.kind() == io::ErrorKind::BrokenPipe => return ExitCode::SUCCESS,
-            Failure::Output(error) => output::say(&format!("wumple: cannot print the results: {error}")),
+            Failure::Output(error) => say(format_args!("wumple: cannot print the results: {error}")),
         }
         ExitCode::from(2)
     }

@@ -5,11 +5,13 @@ use std::path::{Path, PathBuf};
 
 use clap::Args;
 use wumple::advanced::Names;
+use wumple::figures::Figure;
 use wumple::units::Scale;
 use wumple::{ButtonsFile, FileError, Level, Trace, TuningFile};
 
 use crate::failure::Failure;
-use crate::output;
+use crate::options::ending;
+use crate::say::{say, warn};
 
 /// Where levels may find their maps.
 #[derive(Args)]
@@ -21,7 +23,7 @@ pub(crate) struct Maps {
 
 /// Says which numbers of a tuning look like another unit.
 pub(crate) fn say_warnings(tuning: &TuningFile) {
-    tuning.warnings().iter().for_each(|warning| output::say(&format!("warning: {warning}")));
+    tuning.warnings().iter().for_each(warn);
 }
 
 /// The files that a command has read and written.
@@ -44,7 +46,7 @@ impl Files {
             None => Level::read(path)?,
         };
         level.map_file.iter().for_each(|map| self.note(map));
-        level.warnings().iter().for_each(|warning| output::say(&format!("warning: {warning}")));
+        level.warnings().iter().for_each(warn);
         Ok(level)
     }
 
@@ -85,6 +87,17 @@ impl Files {
         }
         wumple::files::write_whole(path, contents, true)?;
         self.written.borrow_mut().push(path.to_owned());
+        Ok(())
+    }
+
+    /// Writes a figure in the form that its name asks for, and says so.
+    pub(crate) fn write_figure(&self, path: &Path, figure: &Figure) -> Result<(), Failure> {
+        let contents = match ending(path) {
+            Some("png") => figure.png()?,
+            _ => figure.svg().as_bytes().to_vec(),
+        };
+        self.write(path, &contents)?;
+        say(format_args!("figure: {}", path.display()));
         Ok(())
     }
 }

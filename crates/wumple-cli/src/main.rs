@@ -3,8 +3,11 @@
 mod commands;
 mod failure;
 mod files;
+mod options;
 mod output;
+mod say;
 mod script;
+mod table;
 
 use std::process::ExitCode;
 

@@ -9,7 +9,7 @@ use wumple::{ButtonsFile, Timeline, TuningFile};
 
 use crate::failure::Failure;
 use crate::files::Files;
-use crate::output;
+use crate::say::{say, warn};
 
 /// What is held, and how many ticks.
 #[derive(Args)]
@@ -53,7 +53,7 @@ impl Script {
             (None, None, None) => None,
         };
         if file.is_none() {
-            output::say("note: nothing is held: --buttons or --press says what is");
+            say("note: nothing is held: --buttons or --press says what is");
         }
         let timeline = file.map(|file| at_rate(&file, rate)).transpose()?.unwrap_or_default();
         let asked = asked.map(|ticks| (ticks as f64 / first_rate * rate).round() as u64);
@@ -71,7 +71,7 @@ impl Script {
 /// The file in ticks of a rate; what is odd about it is said.
 pub(crate) fn at_rate(file: &ButtonsFile, rate: f64) -> Result<Timeline, Failure> {
     let (timeline, warnings) = file.at_rate(rate)?;
-    warnings.iter().for_each(|warning| output::say(&format!("warning: {warning}")));
+    warnings.iter().for_each(warn);
     Ok(timeline)
 }
 
@@ -113,9 +113,7 @@ impl Practice {
         let with = ButtonsFile::parse("--with", &format!("0 {}", self.with), scale)?.at_rate(rate)?.0.at(0);
         let ticks = ticks.unwrap_or((PRACTICE_SECONDS * rate).round() as u64);
         if every > ticks + vary {
-            output::say(&format!(
-                "warning: {ticks} ticks of practice press nothing; the first press comes after {every}"
-            ));
+            say(format_args!("warning: {ticks} ticks of practice press nothing; the first press comes after {every}"));
         }
         Ok(Some(PracticeInput { every, vary, hold, with, ticks, seed: self.seed }))
     }

@@ -9,7 +9,10 @@ use wumple::{Level, TuningFile};
 
 use crate::failure::Failure;
 use crate::files::{Files, Maps};
-use crate::output::{self, Format, PageOptions};
+use crate::options::{self, Format, PageOptions};
+use crate::output;
+use crate::say::say;
+use crate::table;
 
 /// Measures the jumps of a tuning: height, reach and time, in tiles and px
 ///
@@ -26,13 +29,13 @@ pub(crate) struct Arcs {
     #[arg(required = true, value_name = "TUNING")]
     tunings: Vec<PathBuf>,
     /// Draw the arcs into this file (.svg or .png)
-    #[arg(long, value_name = "FILE", value_parser = output::figure_path)]
+    #[arg(long, value_name = "FILE", value_parser = options::figure_path)]
     figure: Option<PathBuf>,
     /// Draw height and vertical speed against time into this file (.svg or .png)
-    #[arg(long, value_name = "FILE", value_parser = output::figure_path, conflicts_with = "level")]
+    #[arg(long, value_name = "FILE", value_parser = options::figure_path, conflicts_with = "level")]
     time_figure: Option<PathBuf>,
     /// Write every tick of every arc to this file (.csv, or .jsonl for JSON Lines)
-    #[arg(long, value_name = "FILE", value_parser = output::trace_path, conflicts_with = "level")]
+    #[arg(long, value_name = "FILE", value_parser = options::trace_path, conflicts_with = "level")]
     points: Option<PathBuf>,
     /// Start the arcs in this level (*.level.toml), where the level stops them; with --at
     #[arg(long, value_name = "FILE", requires = "at")]
@@ -42,7 +45,7 @@ pub(crate) struct Arcs {
     #[command(flatten)]
     page: PageOptions,
     /// The tile that the feet stand in, at the middle of its bottom edge
-    #[arg(long, value_name = "COLUMN,ROW", value_parser = output::place, requires = "level")]
+    #[arg(long, value_name = "COLUMN,ROW", value_parser = options::place, requires = "level")]
     at: Option<(u32, u32)>,
     /// How to print the numbers
     #[arg(long, value_enum, default_value_t)]
@@ -66,10 +69,10 @@ impl Arcs {
         }
         let report = wumple::arcs(&tunings);
         for tuning in report.tunings.iter().filter(|tuning| tuning.arcs.is_empty()) {
-            output::say(&format!("{} has no [jump]: there are no arcs", tuning.name));
+            say(format_args!("{} has no [jump]: there are no arcs", tuning.name));
         }
         for tuning in &tunings {
-            wumple::analysis::rounding_of(tuning).iter().for_each(|words| output::say(&format!("note: {words}")));
+            wumple::analysis::rounding_of(tuning).iter().for_each(|words| say(format_args!("note: {words}")));
         }
         match self.format {
             Format::Table => output::print(&tables(&report))?,
@@ -80,10 +83,10 @@ impl Arcs {
             self.write_points(&files, path, &report)?;
         }
         if let Some(path) = &self.figure {
-            output::write_figure(&files, path, &arcs_figure(&report))?;
+            files.write_figure(path, &arcs_figure(&report))?;
         }
         match &self.time_figure {
-            Some(path) => output::write_figure(&files, path, &time_figure(&report)),
+            Some(path) => files.write_figure(path, &time_figure(&report)),
             None => Ok(()),
         }
     }
@@ -92,7 +95,7 @@ impl Arcs {
         let lines = path.extension().is_some_and(|ending| ending == "jsonl");
         let contents = if lines { report.points_to_json_lines() } else { report.points_to_csv() };
         files.write(path, contents.as_bytes())?;
-        output::say(&format!("points: {}", path.display()));
+        say(format_args!("points: {}", path.display()));
         Ok(())
     }
 
@@ -110,7 +113,7 @@ impl Arcs {
             Format::Csv => output::print(&wumple::analysis::level_arcs_to_csv(&arcs))?,
         }
         match &self.figure {
-            Some(path) => output::write_figure(files, path, &level_arcs_figure(level, &arcs, &self.page.page())),
+            Some(path) => files.write_figure(path, &level_arcs_figure(level, &arcs, &self.page.page())),
             None => Ok(()),
         }
     }
@@ -149,7 +152,7 @@ fn jumps(tuning: &TuningArcs) -> String {
         "top quarter",
     ];
     let arcs = tuning.arcs.iter().filter(|arc| arc.kind != ArcKind::PartHeld);
-    output::table(
+    table::table(
         &head,
         arcs.map(|arc| {
             vec![
@@ -201,7 +204,7 @@ fn levels(tuning: &TuningArcs) -> String {
         let level = short(arc.reach_tiles);
         vec![arc.kind.name().to_owned(), at(arc, 2), at(arc, 1), level, at(arc, -1), at(arc, -2)]
     });
-    String::from("\n") + &output::table(&head, rows)
+    String::from("\n") + &table::table(&head, rows)
 }
 
 /// What differs between the tunings: the last column is the last tuning less the first.
@@ -236,12 +239,12 @@ fn differences(report: &ArcsReport) -> String {
     if rows.is_empty() {
         return String::from("nothing differs\n");
     }
-    output::table(&head, rows)
+    table::table(&head, rows)
 }
 
 fn level_table(arcs: &[LevelArc]) -> String {
     let head = ["tuning", "jump", "height tiles", "height px", "ends", "on", "column", "row", "after s", "what met it"];
-    output::table(
+    table::table(
         &head,
         arcs.iter().map(|arc| {
             vec![

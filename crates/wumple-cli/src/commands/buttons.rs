@@ -7,8 +7,11 @@ use wumple::units::{Quantity, Scale, short};
 use wumple::{ButtonsFile, Timeline};
 
 use crate::failure::Failure;
-use crate::output::{self, Format};
+use crate::options::Format;
+use crate::output;
+use crate::say::say;
 use crate::script::{Practice, at_rate, in_ticks, time};
+use crate::table;
 
 /// Shows a buttons file as a table, or makes one to practise on
 ///
@@ -84,7 +87,7 @@ impl Buttons {
         }
         if let Some(path) = &self.write {
             wumple::files::write_whole(path, timeline.to_text(rate).as_bytes(), self.force)?;
-            output::say(&format!("buttons: {}", path.display()));
+            say(format_args!("buttons: {}", path.display()));
         }
         Ok(())
     }
@@ -106,7 +109,7 @@ fn table(rows: &[Row]) -> String {
         let ticks = row.ticks.map_or("on".to_owned(), |ticks| ticks.to_string());
         vec![row.tick.to_string(), short(row.time_s), ticks, row.held.clone()]
     };
-    output::table(&["from tick", "s", "for ticks", "held"], rows.iter().map(row))
+    table::table(&["from tick", "s", "for ticks", "held"], rows.iter().map(row))
 }
 
 fn rate(text: &str) -> Result<f64, String> {

@@ -10,8 +10,11 @@ use wumple::{Level, Terrain, Timeline, TuningFile};
 
 use crate::failure::Failure;
 use crate::files::{Files, Maps};
-use crate::output::{self, Format, PageOptions};
+use crate::options::{self, Format, PageOptions};
+use crate::output;
+use crate::say::warn;
 use crate::script::Script;
+use crate::table;
 
 /// Puts runs side by side: where they part, what differs, what each press led to
 ///
@@ -37,10 +40,10 @@ pub(crate) struct Compare {
     #[command(flatten)]
     script: Script,
     /// Draw the paths over the level, with the hitboxes at the same moments (.svg or .png)
-    #[arg(long, value_name = "FILE", value_parser = output::figure_path, requires = "level")]
+    #[arg(long, value_name = "FILE", value_parser = options::figure_path, requires = "level")]
     figure: Option<PathBuf>,
     /// Draw heights and speeds on one axis of time (.svg or .png)
-    #[arg(long, value_name = "FILE", value_parser = output::figure_path)]
+    #[arg(long, value_name = "FILE", value_parser = options::figure_path)]
     time_figure: Option<PathBuf>,
     /// How to print the comparison
     #[arg(long, value_enum, default_value_t)]
@@ -79,13 +82,13 @@ impl Compare {
             Format::Csv => output::print(&comparison.to_csv())?,
         }
         if let (Some(path), Some(level)) = (&self.figure, &level) {
-            output::write_figure(&files, path, &compare_figure(level, &runs, &comparison, &self.page.page()))?;
+            files.write_figure(path, &compare_figure(level, &runs, &comparison, &self.page.page()))?;
         }
         if let Some(path) = &self.time_figure {
             // Bars are drawn in ticks of the first run.
             let held = timelines.iter().find(|(rate, _)| *rate == runs[0].trace.rate).map(|(_, timeline)| timeline);
             let figure = compare_time_figure(&runs, &comparison, held, tile);
-            output::write_figure(&files, path, &figure)?;
+            files.write_figure(path, &figure)?;
         }
         Ok(())
     }
@@ -102,7 +105,7 @@ impl Compare {
             return Err(Failure::Usage(what));
         };
         if let Some(warning) = level.warning_for(tuning) {
-            output::say(&format!("warning: {warning}"));
+            warn(warning);
         }
         let (timeline, ticks) = self.script.timeline(files, tuning, first)?;
         Ok((ComparedRun::of_tuning(level, tuning, &timeline, ticks)?, timeline))
@@ -158,7 +161,7 @@ pub(crate) fn tables(comparison: &Comparison) -> String {
                 .chain(presses.iter().map(|press| press.map_or_else(String::new, press_words)))
                 .collect()
         });
-        text += &format!("\n{}", output::table(&head, rows));
+        text += &format!("\n{}", table::table(&head, rows));
     }
     text
 }
@@ -216,5 +219,5 @@ fn numbers_table(comparison: &Comparison, names: &[&str]) -> String {
         .collect();
     let ends = comparison.runs.iter().map(|run| run.end.clone());
     rows.push(["end".to_owned()].into_iter().chain(ends).chain([String::new()]).collect());
-    output::table(&head, rows)
+    table::table(&head, rows)
 }

@@ -8,7 +8,10 @@ use wumple::units::short;
 
 use crate::failure::Failure;
 use crate::files::say_warnings;
-use crate::output::{self, Format};
+use crate::options::Format;
+use crate::output;
+use crate::say::say;
+use crate::table;
 
 /// Converts a tuning to another scheme, rate, tile size or other units
 ///
@@ -64,7 +67,7 @@ impl Convert {
         match &self.write {
             Some(path) => {
                 wumple::files::write_whole(path, done.text.as_bytes(), self.force)?;
-                output::say(&format!("written to {}", path.display()));
+                say(format_args!("written to {}", path.display()));
                 Ok(())
             }
             None if self.format == Format::Table => output::print(&format!("\n{}", done.text)),
@@ -111,7 +114,7 @@ fn rows(done: &Conversion) -> Vec<Vec<String>> {
 }
 
 fn table(done: &Conversion) -> String {
-    let mut text = output::table(&["jump", "", "before", "after", "change"], rows(done));
+    let mut text = table::table(&["jump", "", "before", "after", "change"], rows(done));
     text += "\n";
     done.said.iter().for_each(|words| text += &format!("{words}\n"));
     text

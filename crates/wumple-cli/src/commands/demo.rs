@@ -12,6 +12,8 @@ use wumple::{ButtonsFile, Level, Timeline, Trace, TrialFile, TuningFile, Zone, d
 use super::{arcs, compare, run};
 use crate::failure::Failure;
 use crate::output;
+use crate::say::say;
+use crate::table;
 
 /// The whole tour on the levels that come along: tables here, figures and traces in a folder
 ///
@@ -62,7 +64,7 @@ impl Demo {
             }
             rows.push(vec![room.name.to_owned(), room.shows.to_owned(), goal_tick(&toured.trace)]);
         }
-        output::print(&output::table(&["room", "shows", "at the goal in tick"], rows))?;
+        output::print(&table::table(&["room", "shows", "at the goal in tick"], rows))?;
 
         self.compare_a_late_press(&throwing.level, &dab)?;
         let kept = self.write_sources()?;
@@ -82,7 +84,7 @@ impl Demo {
             output::print(&format!("  {name:29} {what}"))?;
         }
         if !kept.is_empty() {
-            output::say(&format!("left as you changed them: {}", kept.join(", ")));
+            say(format_args!("left as you changed them: {}", kept.join(", ")));
         }
         output::print(&format!(
             "\n  wumple run {out}/chimney.level.toml --tuning {out}/climbing-dab.tuning.toml \\\n      \

@@ -8,7 +8,9 @@ use wumple::{Level, Timeline, Trace, TuningFile};
 
 use crate::failure::Failure;
 use crate::files::{Files, Maps};
-use crate::output::{self, PageOptions};
+use crate::options::{self, PageOptions};
+use crate::output;
+use crate::say::warn;
 use crate::script::at_rate;
 
 /// Draws a level: its tiles, platforms with their routes, props, zones and edges, and the hitbox of a
@@ -36,16 +38,16 @@ pub(crate) struct Draw {
     #[arg(long, value_name = "FILE")]
     tuning: Option<PathBuf>,
     /// The file to draw into (.svg or .png)
-    #[arg(long, value_name = "FILE", value_parser = output::figure_path, default_value = "level.svg")]
+    #[arg(long, value_name = "FILE", value_parser = options::figure_path, default_value = "level.svg")]
     figure: PathBuf,
     /// Draw the hitbox with its probes and picture, large, into this file (.svg or .png)
-    #[arg(long, value_name = "FILE", value_parser = output::figure_path, requires = "tuning")]
+    #[arg(long, value_name = "FILE", value_parser = options::figure_path, requires = "tuning")]
     body_figure: Option<PathBuf>,
     /// Draw the path of this run over the level (.csv, .jsonl)
-    #[arg(long, value_name = "FILE", value_parser = output::trace_path, requires = "tuning")]
+    #[arg(long, value_name = "FILE", value_parser = options::trace_path, requires = "tuning")]
     trace: Option<PathBuf>,
     /// Draw that run's height, speeds and state against time into this file (.svg or .png)
-    #[arg(long, value_name = "FILE", value_parser = output::figure_path, requires = "trace")]
+    #[arg(long, value_name = "FILE", value_parser = options::figure_path, requires = "trace")]
     time_figure: Option<PathBuf>,
     /// What was held, for the bars beneath (*.buttons)
     #[arg(long, value_name = "FILE", requires = "time_figure")]
@@ -60,17 +62,15 @@ impl Draw {
         if let Some(tuning) = &tuning {
             level.world(&tuning.tuning)?;
             if let Some(warning) = level.warning_for(tuning) {
-                output::say(&format!("warning: {warning}"));
+                warn(warning);
             }
         }
         let Some(tuning) = tuning else {
-            return output::write_figure(&files, &self.figure, &level_figure(&level, None, &self.page.page()));
+            return files.write_figure(&self.figure, &level_figure(&level, None, &self.page.page()));
         };
         match &self.trace {
             Some(path) => self.draw_trace(&files, &level, &tuning, &files.trace(path, &level.names)?)?,
-            None => {
-                output::write_figure(&files, &self.figure, &level_figure(&level, Some(&tuning), &self.page.page()))?
-            }
+            None => files.write_figure(&self.figure, &level_figure(&level, Some(&tuning), &self.page.page()))?,
         }
         for passage in tight_passages(&level, tuning.tuning.body()) {
             output::print(&passage_words(&passage, &tuning))?;
@@ -79,19 +79,19 @@ impl Draw {
             output::print(&note)?;
         }
         match &self.body_figure {
-            Some(path) => output::write_figure(&files, path, &body_figure(&tuning)),
+            Some(path) => files.write_figure(path, &body_figure(&tuning)),
             None => Ok(()),
         }
     }
 
     fn draw_trace(&self, files: &Files, level: &Level, tuning: &TuningFile, trace: &Trace) -> Result<(), Failure> {
-        output::write_figure(files, &self.figure, &run_figure(level, tuning, trace, &[], &self.page.page()))?;
+        files.write_figure(&self.figure, &run_figure(level, tuning, trace, &[], &self.page.page()))?;
         let Some(path) = &self.time_figure else { return Ok(()) };
         let timeline = match &self.buttons {
             Some(buttons) => at_rate(&files.buttons(buttons, &tuning.scale)?, trace.rate)?,
             None => Timeline::default(),
         };
-        output::write_figure(files, path, &run_time_figure(level, tuning, trace, &timeline, &[]))
+        files.write_figure(path, &run_time_figure(level, tuning, trace, &timeline, &[]))
     }
 }
 

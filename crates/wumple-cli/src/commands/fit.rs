@@ -9,7 +9,10 @@ use wumple::{GameLoop, TuningFile, Wishes, fit};
 
 use crate::failure::Failure;
 use crate::files::say_warnings;
-use crate::output::{self, Format};
+use crate::options::Format;
+use crate::output;
+use crate::say::{say, warn};
+use crate::table;
 
 /// Finds the numbers of a jump from wishes: "3.5 tiles high in 0.38 s"
 ///
@@ -74,7 +77,7 @@ impl Fit {
             _ => fit(&wishes, &looped),
         };
         let found = found.map_err(|unfit| self.failure(unfit))?;
-        found.warnings.iter().for_each(|warning| output::say(&format!("warning: {warning}")));
+        found.warnings.iter().for_each(warn);
         let down = self.y == "down";
         match self.format {
             Format::Table => output::print(&table(&found, down))?,
@@ -84,7 +87,7 @@ impl Fit {
         let Some(path) = &self.write else { return Ok(()) };
         wumple::files::write_whole(path, found.tuning_text().as_bytes(), true)?;
         let what = if there.is_some() { "changed in" } else { "written to" };
-        output::say(&format!("{what} {}", path.display()));
+        say(format_args!("{what} {}", path.display()));
         Ok(())
     }
 
@@ -175,7 +178,7 @@ fn table(found: &Found, down: bool) -> String {
     if let Some(speed) = found.top_speed {
         rows.push(row("top run speed", [speed.px_s, speed.px_frame, speed.tiles_s]));
     }
-    let mut text = output::table(&head, rows);
+    let mut text = table::table(&head, rows);
     text += &format!("\nfor {} at {} Hz, a tile of {} px:\n", found.scheme, short(found.rate_hz), short(found.tile_px));
     found.decided.iter().for_each(|words| text += &format!("  {words}\n"));
     let arc = &found.predicted;

@@ -10,8 +10,11 @@ use wumple::{Event, Level, MoverId, TickReport, Trace, TraceRow, TuningFile, Zon
 
 use crate::failure::Failure;
 use crate::files::{Files, Maps};
-use crate::output::{self, Format, PageOptions};
+use crate::options::{self, Format, PageOptions};
+use crate::output;
+use crate::say::{say, warn};
 use crate::script::Script;
+use crate::table;
 
 /// Runs a character through a level and says what happened
 ///
@@ -38,16 +41,16 @@ pub(crate) struct Run {
     #[command(flatten)]
     script: Script,
     /// Write every tick to this file (.csv, or .jsonl for JSON Lines)
-    #[arg(long, value_name = "FILE", value_parser = output::trace_path)]
+    #[arg(long, value_name = "FILE", value_parser = options::trace_path)]
     trace: Option<PathBuf>,
     /// Draw the path over the level into this file (.svg or .png)
-    #[arg(long, value_name = "FILE", value_parser = output::figure_path)]
+    #[arg(long, value_name = "FILE", value_parser = options::figure_path)]
     figure: Option<PathBuf>,
     /// Draw height, speeds and state against time, with the buttons beneath (.svg or .png)
-    #[arg(long, value_name = "FILE", value_parser = output::figure_path)]
+    #[arg(long, value_name = "FILE", value_parser = options::figure_path)]
     time_figure: Option<PathBuf>,
     /// Draw the path on a platform, in the level and as the platform sees it (.svg or .png)
-    #[arg(long, value_name = "FILE", value_parser = output::figure_path)]
+    #[arg(long, value_name = "FILE", value_parser = options::figure_path)]
     ride_figure: Option<PathBuf>,
     /// Which platform or prop that is, by its id [default: the one ridden longest]
     #[arg(long, value_name = "ID", requires = "ride_figure")]
@@ -67,7 +70,7 @@ impl Run {
         let tuning = files.tuning(&self.tuning)?;
         let (timeline, ticks) = self.script.timeline(&files, &tuning, &tuning)?;
         if let Some(warning) = level.warning_for(&tuning) {
-            output::say(&format!("warning: {warning}"));
+            warn(warning);
         }
         let mut log = WhyLog::default();
         let trace = if self.why || self.figure.is_some() || self.time_figure.is_some() {
@@ -88,16 +91,16 @@ impl Run {
             write_trace(&files, path, &trace)?;
         }
         if let Some(path) = &self.figure {
-            output::write_figure(&files, path, &run_figure(&level, &tuning, &trace, log.presses(), &self.page.page()))?;
+            files.write_figure(path, &run_figure(&level, &tuning, &trace, log.presses(), &self.page.page()))?;
         }
         if let Some(path) = &self.time_figure {
-            output::write_figure(&files, path, &run_time_figure(&level, &tuning, &trace, &timeline, log.presses()))?;
+            files.write_figure(path, &run_time_figure(&level, &tuning, &trace, &timeline, log.presses()))?;
         }
         if let Some(path) = &self.ride_figure {
             let mover = self.mover(&trace)?;
             let figure = ride_figure(&level, &tuning, &trace, mover)
                 .ok_or_else(|| Failure::Usage(format!("{} is never ridden in this run", trace.names.mover(mover))))?;
-            output::write_figure(&files, path, &figure)?;
+            files.write_figure(path, &figure)?;
         }
         Ok(())
     }
@@ -126,7 +129,7 @@ fn note_hazards(trace: &Trace) {
             0 => String::new(),
             more => format!(", and {more} more after it"),
         };
-        output::say(&format!(
+        say(format_args!(
             "note: a hazard was entered in tick {first}{more}; it is told and stops nobody: what follows is your game's"
         ));
     }
@@ -137,7 +140,7 @@ pub(crate) fn write_trace(files: &Files, path: &Path, trace: &Trace) -> Result<(
     let lines = path.extension().is_some_and(|ending| ending == "jsonl");
     let contents = if lines { trace.to_json_lines() } else { trace.to_csv() };
     files.write(path, contents.as_bytes())?;
-    output::say(&format!("trace: {}", path.display()));
+    say(format_args!("trace: {}", path.display()));
     Ok(())
 }
 
@@ -151,7 +154,7 @@ pub(crate) fn table(trace: &Trace) -> String {
         let words = [row.state.to_string(), on, row.events.replace(';', ", ")];
         [vec![row.tick.to_string()], numbers.into(), words.into()].concat()
     });
-    let table = output::table(&head, rows);
+    let table = table::table(&head, rows);
     let end = trace.written_rows().last().map(|row| {
         let [time, x, y] = [row.time_s, row.x_px, row.y_px].map(short);
         format!("\n{} ticks, {time} s; at the end: {} at ({x}, {y}) px", row.tick, row.state)
@@ -176,7 +179,7 @@ fn why_table(trace: &Trace, log: &WhyLog) -> String {
             rows.push(vec![row.tick.to_string(), row.state.to_string(), why, std::mem::take(&mut events)]);
         }
     }
-    output::table(&["tick", "state", "why", "events"], rows)
+    table::table(&["tick", "state", "why", "events"], rows)
 }
 
 /// The decisions of a run as JSON: `wumple-why 1`.

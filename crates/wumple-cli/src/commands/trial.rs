@@ -10,7 +10,8 @@ use wumple::{FileError, TrialFile};
 
 use crate::failure::Failure;
 use crate::files::{Maps, say_warnings};
-use crate::output::{self, Format};
+use crate::options::Format;
+use crate::output;
 
 /// Runs trials: what is expected of a run, and whether it came so
 ///

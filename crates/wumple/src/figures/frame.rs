@@ -2,6 +2,8 @@
 
 use crate::units::short;
 
+use wumple_core::{Grid, Terrain};
+
 use super::sheet::{Align, Area, INK, Point, SMOKE, Sheet, stroke, text_width};
 
 /// Where world places lie on the page, the same scale in both directions.
@@ -60,14 +62,14 @@ impl Frame {
         ((self.origin.0, far.0), y)
     }
 
-    /// The columns and rows of a map of so many that are shown, each from the first to the one after the last.
-    pub(super) fn tiles(&self, tile: f64, columns: i32, rows: i32) -> ((i32, i32), (i32, i32)) {
-        let (x, y) = self.shown();
+    /// The columns and rows of a map that are shown, each from the first to the one after the last.
+    pub(super) fn tiles_of(&self, grid: &Grid) -> ((i32, i32), (i32, i32)) {
+        let (tile, (x, y)) = (grid.grid_lines().spacing(), self.shown());
         let span = |(low, high): (f64, f64), count: i32| {
             let first = ((low / tile + 1e-9).floor() as i32).clamp(0, count);
             (first, ((high / tile - 1e-9).ceil() as i32).clamp(first, count))
         };
-        (span(x, columns), span(y, rows))
+        (span(x, grid.columns()), span(y, grid.rows()))
     }
 
     /// How many tiles along a side are drawn as one: one, unless they are too small on the page.

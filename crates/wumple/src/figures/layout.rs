@@ -112,7 +112,7 @@ impl Layout {
 pub(super) fn draw_coarse(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
     let (grid, grid_lines) = (&level.grid, level.grid.grid_lines());
     let step = frame.coarseness(grid_lines.spacing());
-    let (columns, rows) = frame.tiles(grid_lines.spacing(), grid.columns(), grid.rows());
+    let (columns, rows) = frame.tiles_of(grid);
     let is_solid = |column: i32, row: i32| {
         let all = || {
             (row..(row + step).min(rows.1)).flat_map(|r| (column..(column + step).min(columns.1)).map(move |c| (c, r)))

@@ -66,7 +66,7 @@ pub(super) fn draw_tiles(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
         draw_coarse(sheet, frame, level);
         return draw_coarse_zones(sheet, frame, level);
     }
-    let (shown, rows) = shown_tiles(frame, level);
+    let (shown, rows) = frame.tiles_of(&level.grid);
     for row in rows.0..rows.1 {
         for (columns, kind) in runs_of_kinds(level, row, shown) {
             let x = (grid_lines.line(columns.0), grid_lines.line(columns.1));
@@ -102,7 +102,7 @@ pub(super) fn draw_tiles(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
 fn draw_coarse_zones(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
     let grid_lines = level.grid.grid_lines();
     let step = frame.coarseness(grid_lines.spacing());
-    let (columns, rows) = shown_tiles(frame, level);
+    let (columns, rows) = frame.tiles_of(&level.grid);
     for row in (rows.0..rows.1).step_by(step as usize) {
         for column in (columns.0..columns.1).step_by(step as usize) {
             let tiles = (row..(row + step).min(rows.1))
@@ -121,11 +121,6 @@ fn draw_coarse_zones(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
             }
         }
     }
-}
-
-/// The columns and rows of a level that a frame shows.
-pub(super) fn shown_tiles(frame: &Frame, level: &Level) -> ((i32, i32), (i32, i32)) {
-    frame.tiles(level.grid.grid_lines().spacing(), level.grid.columns(), level.grid.rows())
 }
 
 /// Neighbouring tiles of one kind in a row: `(first column, column after the last), kind`.
@@ -155,7 +150,7 @@ fn draw_faces(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
     let solid = |column, row| surfaces::surface_at(level, column, row) == Surface::Solid;
     // A ramp's own lines are drawn with it.
     let ramp = |column, row| matches!(surfaces::surface_at(level, column, row), Surface::Ramp { .. });
-    let (columns, rows) = shown_tiles(frame, level);
+    let (columns, rows) = frame.tiles_of(&level.grid);
     let mut face = |from: (i32, i32), to: (i32, i32)| {
         let at = |(column, row): (i32, i32)| frame.at(grid_lines.line(column), grid_lines.line(row));
         if let Some(ends) = frame.clip([at(from), at(to)]) {
@@ -206,7 +201,7 @@ pub(super) fn labels_over(frame: &Frame, level: &Level, path: Vec<Point>) -> Lab
     let (grid, grid_lines) = (&level.grid, level.grid.grid_lines());
     let visible = path.into_iter().filter(|point| frame.area.contains(*point)).collect();
     let mut labels = Labels::new(frame.area.grown(-3.0), visible);
-    let (columns, rows) = shown_tiles(frame, level);
+    let (columns, rows) = frame.tiles_of(&level.grid);
     if frame.coarseness(grid_lines.spacing()) > 1 {
         return labels;
     }

@@ -1,7 +1,6 @@
 //! How what can be stood on or climbed is drawn: shelves, ladders, ramps, blocks, and what their tops do.
 
 use super::frame::Frame;
-use super::level::shown_tiles;
 use super::sheet::{
     Align, Area, CELADON, COBALT, Colour, INK, LegendEntry, Marker, OCHRE, Point, SMOKE, Sheet, TERRACOTTA, stroke,
 };
@@ -46,7 +45,7 @@ pub(super) fn draw_tile_ramp(
 /// Everything but the tiles that stop from every side.
 pub(super) fn draw(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
     let (grid, grid_lines) = (&level.grid, level.grid.grid_lines());
-    let (columns, rows) = shown_tiles(frame, level);
+    let (columns, rows) = frame.tiles_of(&level.grid);
     for row in rows.0..rows.1 {
         for column in columns.0..columns.1 {
             let tile = grid.tile(column, row);

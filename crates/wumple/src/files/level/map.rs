@@ -7,9 +7,9 @@ use std::path::{Path, PathBuf};
 use super::super::diagnostic::{Diagnostic, Notes};
 use super::super::disk::{read_bytes, read_text};
 use super::super::reader::{Named, Section, listed, nearest};
-use super::LetterKind;
 use super::picture::read_picture;
 use super::table::{Table, read_table};
+use super::{LetterKind, MOST_TILES};
 
 /// Rows of letters, and where each stands.
 pub(super) struct Map {
@@ -200,9 +200,6 @@ impl Map {
         spawn.map(|spawn| (spawn, self.place(notes, spawn)))
     }
 }
-
-/// No map has more tiles: a wrong size in a file must not ask for all the memory there is.
-pub(super) const MOST_TILES: usize = 20_000_000;
 
 fn unknown_letter(letter: char, count: usize, letters: &[LetterKind]) -> String {
     let known: Vec<String> = letters.iter().map(|kind| kind.letter.to_string()).collect();

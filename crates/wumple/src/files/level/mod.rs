@@ -23,6 +23,9 @@ use objects::{Objects, read_material};
 
 pub use objects::LevelProp;
 
+/// No map has more tiles: a wrong size in a file must not ask for all the memory there is.
+const MOST_TILES: usize = 20_000_000;
+
 /// A `*.level.toml` file: a map of letters, what they stand for, and what lies outside.
 #[derive(Clone, Debug)]
 #[non_exhaustive]

@@ -5,8 +5,7 @@ use std::io::Cursor;
 
 use png::{ColorType, Decoder, Transformations};
 
-use super::is_colour;
-use super::map::MOST_TILES;
+use super::{MOST_TILES, is_colour};
 
 /// So many colours that none of the map's are, and the picture is no map.
 const MOST_COLOURS: usize = 32;
