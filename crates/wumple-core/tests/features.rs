@@ -37,6 +37,28 @@ fn numbers_buttons_and_reports_read_back_as_they_were_written() {
     assert!(refused.to_string().contains("tick.rate"), "{refused}");
 }
 
+/// What is not written is as in a tuning's file; what is written wrong is not passed over.
+#[cfg(feature = "serde")]
+#[test]
+fn what_is_left_out_has_its_default_and_unknown_keys_are_refused() {
+    use wumple_core::TuningNumbers;
+
+    let least = r#"{"body":{"width":10,"height":22},"run":{"top_speed":120}}"#;
+    let read: TuningNumbers = serde_json::from_str(least).unwrap();
+    let mut expected = TuningNumbers::new(10.0, 22.0, 120.0);
+    expected.fall.gravity = None;
+    assert_eq!(read, expected);
+    for (wrong, word) in [
+        (r#"{"body":{"width":10,"height":22,"hieght":1},"run":{"top_speed":120}}"#, "hieght"),
+        (r#"{"body":{"width":10,"height":22},"run":{"top_speed":120,"brake":1}}"#, "brake"),
+        (r#"{"body":{"width":10,"height":22},"run":{"top_speed":120},"jmup":{}}"#, "jmup"),
+        (r#"{"body":{"width":10},"run":{"top_speed":120}}"#, "height"),
+    ] {
+        let refused = serde_json::from_str::<TuningNumbers>(wrong).unwrap_err();
+        assert!(refused.to_string().contains(word), "{refused}");
+    }
+}
+
 #[cfg(feature = "mint")]
 #[test]
 fn places_go_to_mint_and_back() {

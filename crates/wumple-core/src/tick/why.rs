@@ -40,7 +40,7 @@ pub trait Listener {
     }
 }
 
-/// NoListener listens.
+/// Nobody listens.
 #[derive(Clone, Copy, Debug, Default)]
 pub struct NoListener;
 

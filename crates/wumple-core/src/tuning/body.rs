@@ -1,6 +1,7 @@
 //! The hitbox, and what it feels around it.
 
 use super::keys::{Key, Slot};
+use super::usual;
 
 /// The hitbox and what it feels around it.
 #[derive(Clone, Debug, PartialEq)]
@@ -11,6 +12,7 @@ pub struct BodyNumbers {
     /// Height, px, above 0. Rounded to 1/1024 px.
     pub height: f64,
     /// How far beside the hitbox a wall is felt, px, at least 0. Rounded to 1/1024 px.
+    #[cfg_attr(feature = "serde", serde(default = "super::usual::wall_probe"))]
     pub wall_probe: f64,
     /// How far sideways a rise that a corner stops may be moved to go on, px, at least 0. Rounded.
     #[cfg_attr(feature = "serde", serde(default))]
@@ -27,7 +29,14 @@ impl BodyNumbers {
     /// A hitbox of this size (px) that feels walls 1 px beside it, and nothing more.
     #[must_use]
     pub fn new(width: f64, height: f64) -> BodyNumbers {
-        BodyNumbers { width, height, wall_probe: 1.0, corner_nudge: 0.0, ledge_lift: 0.0, step_height: 0.0 }
+        BodyNumbers {
+            width,
+            height,
+            wall_probe: usual::wall_probe(),
+            corner_nudge: 0.0,
+            ledge_lift: 0.0,
+            step_height: 0.0,
+        }
     }
 }
 
@@ -43,7 +52,7 @@ pub(super) const KEYS: &[Key] = &[
         |n| Some(Slot::Number(&mut n.body.wall_probe)),
         "how far beside the hitbox a wall is felt",
     )
-    .or(1.0)
+    .or(usual::wall_probe())
     .rounded(),
     Key::length(
         "body.corner_nudge",

@@ -17,6 +17,7 @@ mod rise;
 mod run;
 #[cfg(feature = "serde")]
 mod unlimited;
+mod usual;
 mod wall;
 
 pub use body::BodyNumbers;

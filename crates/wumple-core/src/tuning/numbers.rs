@@ -1,6 +1,8 @@
 use super::choice::choices;
 use super::keys::{Key, Slot};
-use super::{AirNumbers, BodyNumbers, FallNumbers, JumpNumbers, JumpShape, LadderNumbers, RunNumbers, WallNumbers};
+use super::{
+    AirNumbers, BodyNumbers, FallNumbers, JumpNumbers, JumpShape, LadderNumbers, RunNumbers, WallNumbers, usual,
+};
 use crate::integrate::Scheme;
 
 /// How a character moves, as written and not yet checked: px, seconds, upward positive.
@@ -21,6 +23,7 @@ use crate::integrate::Scheme;
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(deny_unknown_fields))]
 pub struct TuningNumbers {
     /// Simulation ticks a second, from 1 to 10,000.
+    #[cfg_attr(feature = "serde", serde(default = "super::usual::rate"))]
     pub rate: f64,
     /// How the loop integrates.
     #[cfg_attr(feature = "serde", serde(default))]
@@ -61,7 +64,7 @@ impl TuningNumbers {
     #[must_use]
     pub fn new(width: f64, height: f64, top_speed: f64) -> TuningNumbers {
         TuningNumbers {
-            rate: 60.0,
+            rate: usual::rate(),
             scheme: Scheme::Exact,
             pixels: Pixels::Free,
             body: BodyNumbers::new(width, height),

@@ -1,6 +1,7 @@
 //! Running on the ground, and steering in the air.
 
 use super::keys::{Key, KeyDefault, Slot};
+use super::usual;
 
 /// How fast a speed changes.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
@@ -31,6 +32,7 @@ pub struct RunNumbers {
     #[cfg_attr(feature = "serde", serde(default))]
     pub turning: Acceleration,
     /// How far below the feet a ramp is followed down, px, at least 0. Rounded to 1/1024 px.
+    #[cfg_attr(feature = "serde", serde(default = "super::usual::ramp_follow"))]
     pub ramp_follow: f64,
     /// The steepest slope that is walked up, px upward for each px along; above 0, infinite for any.
     #[cfg_attr(feature = "serde", serde(with = "super::unlimited", default = "super::unlimited::none"))]
@@ -60,7 +62,7 @@ impl RunNumbers {
             acceleration: Acceleration::Instant,
             braking: Acceleration::Instant,
             turning: Acceleration::Instant,
-            ramp_follow: 8.0,
+            ramp_follow: usual::ramp_follow(),
             steepest_climb: f64::INFINITY,
         }
     }

@@ -85,7 +85,7 @@ impl TuningFile {
         notes.finish()?;
         let (mut file, document) = read.expect("no error was noted");
         let mut odd = Notes::of_source(&source);
-        note_unlikely(&mut odd, &document, &file);
+        note_unlikely(&mut odd, &document, &file.scale, &file.tuning);
         file.warnings = odd.finish().err().map_or_else(Vec::new, Diagnostics::into_vec);
         if file.name.is_empty() {
             file.name = file_stem(name);

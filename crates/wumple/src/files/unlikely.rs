@@ -7,7 +7,6 @@ use wumple_core::numbers::Release;
 
 use super::diagnostic::Notes;
 use super::edit::at_path;
-use super::tuning::TuningFile;
 use crate::units::{Kind, Quantity, Scale, short};
 
 /// An apex is hardly later, s.
@@ -18,7 +17,7 @@ const SOONEST_APEX: f64 = 3.0;
 const LONGEST_FLIGHT: f64 = 5.0;
 /// A press is hardly kept longer, or anything else that admits or forbids, s.
 const LONGEST_WINDOW: f64 = 1.0;
-/// NoListener takes longer from rest to top speed, s.
+/// Nobody takes longer from rest to top speed, s.
 const LONGEST_START: f64 = 5.0;
 /// A run is hardly slower, tiles/s.
 const SLOWEST_RUN: f64 = 1.0;
@@ -27,10 +26,9 @@ const LOWEST_JUMP: f64 = 0.5;
 
 /// Notes the numbers of a tuning that look like another unit: what comes of each, and what it would be in one that is
 /// likelier.
-pub(super) fn note_unlikely(odd: &mut Notes, document: &Document<String>, file: &TuningFile) {
-    let mut finder = Finder { odd, document, scale: &file.scale };
-    let tuning = &file.tuning;
-    let tile = file.scale.tile;
+pub(super) fn note_unlikely(odd: &mut Notes, document: &Document<String>, scale: &Scale, tuning: &Tuning) {
+    let mut finder = Finder { odd, document, scale };
+    let tile = scale.tile;
     let top_speed = tuning.run().top_speed;
     if top_speed > 0.0 && top_speed < SLOWEST_RUN * tile {
         let comes = format!("a run of {} tiles a second", short(top_speed / tile));
