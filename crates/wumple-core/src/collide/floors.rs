@@ -24,6 +24,13 @@ pub(crate) struct Floor {
 }
 
 impl Floor {
+    /// The top of something, as if it were plain and solid, to a body of this half width at `x`.
+    fn of(top: &Hitbox, support: Support, x: f64, half: f64) -> Floor {
+        let (left, right) = (top.left, top.right);
+        let overlap = right.min(x + half) - left.max(x - half);
+        Floor { support, under_feet: left <= x && x < right, overlap, left, ..Floor::plain(top.top) }
+    }
+
     /// The edge of the map, or a plain tile, where nothing else can be.
     pub(crate) fn plain(y: f64) -> Floor {
         Floor {
@@ -87,14 +94,14 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
             let under = x > top.place.left - half && x < top.place.right + half;
             if y >= from && y <= to && under && self.holds(top, x) {
                 let solid = !matches!(top.support, Support::OneWay | Support::Ladder);
-                visit(&Floor { solid, material: top.material, ..self.floor_of(x, &top.place, top.support) });
+                visit(&Floor { solid, material: top.material, ..Floor::of(&top.place, top.support, x, half) });
             }
         });
         let area = Hitbox { top: from.min(self.began.map_or(from, |began| began.y)), ..area };
         self.movers(&area, |mover| {
             let Hitbox { left, right, .. } = mover.now;
             if x > left - half && x < right + half && self.is_top_met(mover, x, from, to) {
-                let floor = self.floor_of(x, &mover.now, Support::from(mover.id));
+                let floor = Floor::of(&mover.now, Support::from(mover.id), x, half);
                 visit(&Floor { solid: mover.solid, material: mover.material, ..floor });
             }
         });
@@ -171,13 +178,6 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
         found
     }
 
-    /// The top of something, as if it were plain and solid.
-    fn floor_of(&self, x: f64, of: &Hitbox, support: Support) -> Floor {
-        let (half, left, right) = (self.half(), of.left, of.right);
-        let overlap = right.min(x + half) - left.max(x - half);
-        Floor { support, under_feet: left <= x && x < right, overlap, left, ..Floor::plain(of.top) }
-    }
-
     /// A slope under the feet, or the end of a ramp from which no other goes on, where the box still overlaps it.
     fn floor_of_slope(&self, slope: &Slope, x: f64, from: f64, to: f64) -> Option<Floor> {
         let (ramp, half) = (&slope.ramp, self.half());
@@ -190,7 +190,7 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
         if !spans && self.is_end_taken_over(slope, x > right) {
             return None;
         }
-        let floor = self.floor_of(x, &Hitbox { left, right, top: y, bottom: y }, Support::Ramp);
+        let floor = Floor::of(&Hitbox { left, right, top: y, bottom: y }, Support::Ramp, x, half);
         let (solid, material, ramp) = (ramp.solid, ramp.material, Some(slope.id));
         Some(Floor { solid, material, ramp, under_feet: spans, ..floor })
     }

@@ -4,6 +4,7 @@ use glam::DVec2;
 
 use super::Surroundings;
 use crate::nearby::surface;
+use crate::space::Body;
 use crate::terrain::{Surface, Terrain};
 
 /// A ladder by its column.
@@ -20,10 +21,21 @@ impl Ladder {
     }
 }
 
-impl<T: Terrain + ?Sized> Surroundings<'_, T> {
+/// The ladders around a body.
+pub(crate) struct Ladders<'a, T: ?Sized> {
+    terrain: &'a T,
+    body: &'a Body,
+    are_any: bool,
+}
+
+impl<'a, T: Terrain + ?Sized> Ladders<'a, T> {
+    pub(crate) fn around(body: &Surroundings<'a, T>) -> Ladders<'a, T> {
+        Ladders { terrain: body.terrain, body: body.body, are_any: body.ladders }
+    }
+
     /// Whether this tile is a part of a ladder: one of its own, or a one-way tile right above it.
-    pub(crate) fn is_ladder(&self, column: i32, row: i32) -> bool {
-        self.ladders
+    fn is_ladder(&self, column: i32, row: i32) -> bool {
+        self.are_any
             && match surface(self.terrain, column, row) {
                 Surface::Ladder => true,
                 Surface::OneWay => surface(self.terrain, column, row + 1) == Surface::Ladder,
@@ -31,25 +43,20 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
             }
     }
 
-    /// Where the middle of a ladder is, px.
-    pub(crate) fn centre(&self, ladder: Ladder) -> f64 {
-        ladder.centre(self.terrain)
-    }
-
     /// The ladder nearest to the feet's middle, no further than the probe, that the hitbox overlaps.
-    pub(crate) fn ladder_at_body(&self, feet: DVec2, probe: f64) -> Option<Ladder> {
+    pub(crate) fn at_body(&self, feet: DVec2, probe: f64) -> Option<Ladder> {
         self.nearest(feet, probe, |ladder| self.is_at_body(ladder, feet))
     }
 
     /// The same with a ladder below the feet: its top no lower, its foot lower than they are.
-    pub(crate) fn ladder_below(&self, feet: DVec2, probe: f64) -> Option<Ladder> {
+    pub(crate) fn below(&self, feet: DVec2, probe: f64) -> Option<Ladder> {
         let row = self.terrain.grid_lines().last_at_or_before(feet.y, 0.0);
         self.nearest(feet, probe, |ladder| self.is_ladder(ladder.column, row))
     }
 
     /// Whether the hitbox overlaps a ladder.
     pub(crate) fn is_at_body(&self, ladder: Ladder, feet: DVec2) -> bool {
-        let (grid_lines, half) = (self.terrain.grid_lines(), self.half());
+        let (grid_lines, half) = (self.terrain.grid_lines(), self.body.half_width());
         let beside =
             feet.x <= grid_lines.line(ladder.column) - half || feet.x >= grid_lines.line(ladder.column + 1) + half;
         let (top, bottom) = grid_lines.cells(feet.y, self.body.height, 0.0);
@@ -64,7 +71,7 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
         let mut found: Option<(f64, Ladder)> = None;
         for column in first..=last {
             let ladder = Ladder { column };
-            let off = (feet.x - self.centre(ladder)).abs();
+            let off = (feet.x - ladder.centre(self.terrain)).abs();
             if off <= probe && found.is_none_or(|(least, _)| off < least) && fits(ladder) {
                 found = Some((off, ladder));
             }

@@ -31,7 +31,7 @@ use crate::terrain::Terrain;
 
 pub(crate) use cells::Cells;
 pub(crate) use floors::Floor;
-pub(crate) use ladders::Ladder;
+pub(crate) use ladders::{Ladder, Ladders};
 pub(crate) use passed::{Dropping, NO_DROP, Passed};
 pub use plain::Swept;
 pub(crate) use plain::{stands_on_solid, sweep_x_from, sweep_y_from, walls_beside};

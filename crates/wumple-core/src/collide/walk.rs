@@ -43,82 +43,16 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
         if to == feet.x {
             return Walk { feet, blocked: false, face_top: None };
         }
+        let way = Way { feet, to, footing };
         if self.nearby.has_no_slopes(self.terrain, &self.area_between(feet, DVec2::new(to, feet.y), JOIN)) {
-            return self.walk_level(feet, to);
+            return way.level(self);
         }
-        let walk = match self.walk_once(feet, to, footing) {
+        let walk = match way.once(self) {
             Ok(walk) => walk,
             // A drawn ramp that cannot lift the feet lets them through.
-            Err((ramp, stopped)) => self.walk_through(ramp, stopped, feet, to, footing),
+            Err((ramp, stopped)) => way.through(self, ramp, stopped),
         };
         Walk { feet: self.on_sill(walk.feet), ..walk }
-    }
-
-    /// The same where there is no slope.
-    fn walk_level(&self, feet: DVec2, to: f64) -> Walk {
-        match self.first_face(feet, to) {
-            Some(face) => Walk { feet: DVec2::new(face.x, feet.y), blocked: true, face_top: Some(face.top) },
-            None => Walk { feet: DVec2::new(to, feet.y), blocked: false, face_top: None },
-        }
-    }
-
-    /// The same through a drawn ramp that stops it. Below one, what it leads up to is solid again: who would come to
-    /// be inside of that is stopped.
-    #[cold]
-    fn walk_through(&self, ramp: usize, stopped: Walk, feet: DVec2, to: f64, footing: Footing) -> Walk {
-        let passed = Passed { ramp, before: self.passed };
-        let below = Surroundings { passed: Some(&passed), ..*self };
-        match below.walk_once(feet, to, footing) {
-            Ok(walk) if below.fits(walk.feet) => walk,
-            Ok(_) => stopped,
-            Err((ramp, _)) => below.walk_through(ramp, stopped, feet, to, footing),
-        }
-    }
-
-    /// The same but for drawn ramps that cannot lift the feet: which, and where they stop them.
-    fn walk_once(&self, feet: DVec2, to: f64, footing: Footing) -> Result<Walk, (usize, Walk)> {
-        let mut at = feet;
-        loop {
-            let rising = self.next_rising(at, to);
-            let until = rising.map_or(to, |rising| rising.from);
-            if let Some(face) = self.first_face(at, until) {
-                // Where ramps meet ground, a face of a join's width is none.
-                if face.top >= at.y - JOIN && self.is_slope_between(feet, DVec2::new(to, feet.y)) {
-                    at = DVec2::new(face.x, face.top);
-                    continue;
-                }
-                return Ok(Walk { feet: DVec2::new(face.x, at.y), blocked: true, face_top: Some(face.top) });
-            }
-            at.x = until;
-            let Some(rising) = rising else { return Ok(Walk { feet: at, blocked: false, face_top: None }) };
-            let ramp = &rising.ramp;
-            let climbs = match footing {
-                Footing::Ground { steepest } => ramp.slope() <= steepest,
-                Footing::Air => true,
-                Footing::Fixed => match rising.id {
-                    RampId::Drawn(line) => return Err((line, Walk { feet: at, blocked: true, face_top: None })),
-                    RampId::Tile { .. } => false,
-                },
-            };
-            if !climbs {
-                return Ok(Walk { feet: at, blocked: true, face_top: None });
-            }
-            let (end, height) = self.end_of_climb(&rising, at, to);
-            if let Some(stop) = self.first_stop_on_slope(&rising, at, end) {
-                let feet = if stop.x == at.x { at } else { DVec2::new(stop.x, ramp.at(stop.x).min(at.y)) };
-                let walk = Walk { feet, blocked: true, face_top: stop.face_top };
-                return match (footing, rising.id, stop.face_top) {
-                    (Footing::Air, RampId::Drawn(line), None) => Err((line, walk)),
-                    _ => Ok(walk),
-                };
-            }
-            at = DVec2::new(end, height.min(at.y));
-            let far = ramp.end(to > feet.x).x;
-            // From inside a ramp nothing in the air gets out over its far end.
-            if end == to || (footing == Footing::Air && end == far && feet.y > at.y) {
-                return Ok(Walk { feet: at, blocked: false, face_top: None });
-            }
-        }
     }
 
     /// Whether a slope touches the box that the body covers between two places, or comes within a join's width of it.
@@ -159,7 +93,7 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
                 // The last place, as far as doubles go, where the feet are not below the slope.
                 let place = ramp.place_at_height(at.y);
                 let place = if to_right { place.max(start) } else { place.min(start) };
-                self.head_below(ramp, place, start, at.y)
+                head_below(ramp, place, start, at.y)
             };
             let sooner = first.is_none_or(|other| {
                 let by = (from - at.x).abs() - (other.from - at.x).abs();
@@ -206,28 +140,108 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
         });
         (end, height)
     }
+}
 
-    /// What first stops a body that goes up a slope from one x to another: a face, or something over its
-    /// head.
-    fn first_stop_on_slope(&self, rising: &Rising, from: DVec2, to: f64) -> Option<Stop> {
-        let (ramp, half, to_right) = (&rising.ramp, self.half(), to > from.x);
+/// A way along x.
+#[derive(Clone, Copy)]
+struct Way {
+    feet: DVec2,
+    to: f64,
+    footing: Footing,
+}
+
+impl Way {
+    /// Where there is no slope.
+    fn level<T: Terrain + ?Sized>(self, around: &Surroundings<'_, T>) -> Walk {
+        let Way { feet, to, .. } = self;
+        match around.first_face(feet, to) {
+            Some(face) => Walk { feet: DVec2::new(face.x, feet.y), blocked: true, face_top: Some(face.top) },
+            None => Walk { feet: DVec2::new(to, feet.y), blocked: false, face_top: None },
+        }
+    }
+
+    /// Through a drawn ramp that stops it. Below one, what it leads up to is solid again: who would come to
+    /// be inside of that is stopped.
+    #[cold]
+    fn through<T: Terrain + ?Sized>(self, around: &Surroundings<'_, T>, ramp: usize, stopped: Walk) -> Walk {
+        let passed = Passed { ramp, before: around.passed };
+        let below = Surroundings { passed: Some(&passed), ..*around };
+        match self.once(&below) {
+            Ok(walk) if below.fits(walk.feet) => walk,
+            Ok(_) => stopped,
+            Err((ramp, _)) => self.through(&below, ramp, stopped),
+        }
+    }
+
+    /// But for drawn ramps that cannot lift the feet: which, and where they stop them.
+    fn once<T: Terrain + ?Sized>(self, around: &Surroundings<'_, T>) -> Result<Walk, (usize, Walk)> {
+        let Way { feet, to, footing } = self;
+        let mut at = feet;
+        loop {
+            let rising = around.next_rising(at, to);
+            let until = rising.map_or(to, |rising| rising.from);
+            if let Some(face) = around.first_face(at, until) {
+                // Where ramps meet ground, a face of a join's width is none.
+                if face.top >= at.y - JOIN && around.is_slope_between(feet, DVec2::new(to, feet.y)) {
+                    at = DVec2::new(face.x, face.top);
+                    continue;
+                }
+                return Ok(Walk { feet: DVec2::new(face.x, at.y), blocked: true, face_top: Some(face.top) });
+            }
+            at.x = until;
+            let Some(rising) = rising else { return Ok(Walk { feet: at, blocked: false, face_top: None }) };
+            let ramp = &rising.ramp;
+            let climbs = match footing {
+                Footing::Ground { steepest } => ramp.slope() <= steepest,
+                Footing::Air => true,
+                Footing::Fixed => match rising.id {
+                    RampId::Drawn(line) => return Err((line, Walk { feet: at, blocked: true, face_top: None })),
+                    RampId::Tile { .. } => false,
+                },
+            };
+            if !climbs {
+                return Ok(Walk { feet: at, blocked: true, face_top: None });
+            }
+            let (end, height) = around.end_of_climb(&rising, at, to);
+            if let Some(stop) = rising.first_stop(around, at, end) {
+                let feet = if stop.x == at.x { at } else { DVec2::new(stop.x, ramp.at(stop.x).min(at.y)) };
+                let walk = Walk { feet, blocked: true, face_top: stop.face_top };
+                return match (footing, rising.id, stop.face_top) {
+                    (Footing::Air, RampId::Drawn(line), None) => Err((line, walk)),
+                    _ => Ok(walk),
+                };
+            }
+            at = DVec2::new(end, height.min(at.y));
+            let far = ramp.end(to > feet.x).x;
+            // From inside a ramp nothing in the air gets out over its far end.
+            if end == to || (footing == Footing::Air && end == far && feet.y > at.y) {
+                return Ok(Walk { feet: at, blocked: false, face_top: None });
+            }
+        }
+    }
+}
+
+impl Rising {
+    /// What first stops a body that goes up it from one x to another: a face, or something over its head.
+    fn first_stop<T: Terrain + ?Sized>(&self, around: &Surroundings<'_, T>, from: DVec2, to: f64) -> Option<Stop> {
+        let (ramp, half, to_right) = (&self.ramp, around.half(), to > from.x);
         let DVec2 { x: from, y: low } = from;
         let high = ramp.at(to);
-        let area = self.area_between(DVec2::new(from, low), DVec2::new(to, high), 0.0);
+        let area = around.area_between(DVec2::new(from, low), DVec2::new(to, high), 0.0);
         let before = |a: f64, b: f64| if to_right { a < b } else { a > b };
         let mut first: Option<Stop> = None;
-        self.obstacles(&area, Heading::along_x(to_right), |obstacle| {
+        around.obstacles(&area, Heading::along_x(to_right), |obstacle| {
             let x = if to_right { obstacle.left - half } else { obstacle.right + half };
             if before(x, from) || !before(x, to) || first.as_ref().is_some_and(|stop| before(stop.x, x)) {
                 return;
             }
             let at = DVec2::new(x, ramp.at(x));
-            if self.overlaps_in_height(obstacle, at.y) && !self.is_buried(obstacle, at) {
+            if around.overlaps_in_height(obstacle, at.y) && !around.is_buried(obstacle, at) {
                 let met = first.as_ref().filter(|stop| stop.x == x).and_then(|stop| stop.face_top);
                 first = Some(Stop { x, face_top: Some(met.map_or(obstacle.top, |top| top.min(obstacle.top))) });
             }
         });
-        self.obstacles(&area, Heading::Up, |obstacle| {
+        around.obstacles(&area, Heading::Up, |obstacle| {
             let (meets, leaves) = if to_right {
                 (obstacle.left - half, obstacle.right + half)
             } else {
@@ -235,7 +249,7 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
             };
             // The feet's height at which the head comes to its bottom. What the head is beside or past from
             // the start is no ceiling.
-            let under = obstacle.bottom + self.body.height;
+            let under = obstacle.bottom + around.body.height;
             if under > low || under <= high {
                 return;
             }
@@ -244,9 +258,9 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
             if before(touches, meets) || !before(touches, leaves) {
                 return;
             }
-            let x = self.head_below(ramp, touches, from, under);
+            let x = head_below(ramp, touches, from, under);
             // What the slope leads up to goes on from it: a very low body walks on.
-            if self.is_buried(obstacle, DVec2::new(x, ramp.at(x))) {
+            if around.is_buried(obstacle, DVec2::new(x, ramp.at(x))) {
                 return;
             }
             if first.as_ref().is_none_or(|stop| !before(stop.x, x)) {
@@ -255,18 +269,6 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
         });
         first
     }
-
-    /// The place at or before `x`, as near as doubles go, at which the feet on the slope are no higher than
-    /// `under`.
-    fn head_below(&self, ramp: &Ramp, x: f64, from: f64, under: f64) -> f64 {
-        let mut place = x;
-        let mut back = 1e-12 * (1.0 + x.abs());
-        while ramp.at(place) < under && place != from {
-            place = if from < x { (x - back).max(from) } else { (x + back).min(from) };
-            back *= 2.0;
-        }
-        place
-    }
 }
 
 /// Where a body on its way up a slope is stopped, and the top of the face that does it, unless it is the
@@ -274,4 +276,16 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
 struct Stop {
     x: f64,
     face_top: Option<f64>,
+}
+
+/// The place at or before `x`, as near as doubles go, at which the feet on the slope are no higher than
+/// `under`.
+fn head_below(ramp: &Ramp, x: f64, from: f64, under: f64) -> f64 {
+    let mut place = x;
+    let mut back = 1e-12 * (1.0 + x.abs());
+    while ramp.at(place) < under && place != from {
+        place = if from < x { (x - back).max(from) } else { (x + back).min(from) };
+        back *= 2.0;
+    }
+    place
 }

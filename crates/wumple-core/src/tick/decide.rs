@@ -8,7 +8,7 @@ use super::action::Action;
 use super::turn::{Pressed, Turn};
 use super::why::{Decision, Forgotten, HoldRefusal, JumpRefusal, LadderRefusal, LetGo, NoWallJump};
 use super::{Character, Listener};
-use crate::collide::{Dropping, JOIN, Ladder, Surroundings, Wall};
+use crate::collide::{Dropping, JOIN, Ladder, Ladders, Surroundings, Wall};
 use crate::input::{Buttons, Intent};
 use crate::states::{ClimbOver, Mode, WallHold, way_down_within};
 use crate::terrain::{Features, Terrain};
@@ -188,8 +188,9 @@ pub(super) fn ladder_asked_for<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L
 /// The ladder that up or down would take, and how far its middle is.
 fn ladder_to_take<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, probe: f64) -> Option<(Ladder, f64)> {
     let (around, feet) = (turn.around(), turn.feet);
-    let ladder = if turn.intent.up() { around.ladder_at_body(feet, probe) } else { around.ladder_below(feet, probe) };
-    ladder.map(|ladder| (ladder, (feet.x - around.centre(ladder)).abs()))
+    let ladders = Ladders::around(&around);
+    let ladder = if turn.intent.up() { ladders.at_body(feet, probe) } else { ladders.below(feet, probe) };
+    ladder.map(|ladder| (ladder, (feet.x - ladder.centre(around.terrain)).abs()))
 }
 
 /// The wall to be held on to.

@@ -3,7 +3,7 @@
 use super::change::choose;
 use super::turn::{Senses, Turn};
 use super::{Character, Event, LIMIT_PLACE, Listener, State};
-use crate::collide::{Floor, Wall, stands_on_solid, walls_beside};
+use crate::collide::{Floor, Ladders, Wall, stands_on_solid, walls_beside};
 use crate::input::Direction;
 use crate::nearby::Support;
 use crate::space::Hitbox;
@@ -172,11 +172,12 @@ fn holds_ladder_still<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) -> boo
     };
     let half = turn.scene.terrain.grid_lines().spacing() * 0.5;
     let (around, feet) = (turn.around(), turn.feet);
-    let is_near = (feet.x - around.centre(ladder)).abs() <= half.max(numbers.probe);
-    if is_near && around.is_at_body(ladder, feet) {
+    let ladders = Ladders::around(&around);
+    let is_near = (feet.x - ladder.centre(around.terrain)).abs() <= half.max(numbers.probe);
+    if is_near && ladders.is_at_body(ladder, feet) {
         return true;
     }
-    let Some(ladder) = around.ladder_at_body(feet, half) else { return false };
+    let Some(ladder) = ladders.at_body(feet, half) else { return false };
     turn.body.mode = Mode::Ladder(OnLadder { ladder });
     true
 }

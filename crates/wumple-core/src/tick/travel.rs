@@ -7,7 +7,7 @@ use super::crush::{be_caught, be_crushed, is_faster};
 use super::sense::find_support;
 use super::turn::{Senses, Stopped, Turn};
 use super::{Decision, Event, Listener};
-use crate::collide::{Floor, Footing, JOIN, Surroundings, sweep_x_from, sweep_y_from};
+use crate::collide::{Floor, Footing, JOIN, Ladders, Surroundings, sweep_x_from, sweep_y_from};
 use crate::platforms::{Mover, Movers};
 use crate::states::{Bump, ClimbOver, Ground, Mode, ModeKind, Moment, WallHold};
 use crate::terrain::{Features, Terrain};
@@ -397,7 +397,7 @@ fn climb_down<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, to: f64) {
 fn climb_up<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, to: f64) {
     let (feet, around) = (turn.feet, climbing(turn));
     let (end, over) = match &turn.body.mode {
-        Mode::Ladder(on) => (around.climb_up_to(on.ladder, feet, to), None),
+        Mode::Ladder(on) => (Ladders::around(&around).climb_up_to(on.ladder, feet, to), None),
         Mode::Hold(hold) => climb_wall_to(turn, hold, to),
         Mode::Ground(_) | Mode::Air(_) => (to, None),
     };
