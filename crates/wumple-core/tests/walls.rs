@@ -318,6 +318,27 @@ fn a_corner_nudge_takes_the_smallest_way_past_a_corner() {
 }
 
 #[test]
+fn a_wall_that_a_nudge_leads_to_is_felt_in_that_tick() {
+    let room = ["......", "..#.#.", "....#.", "....#.", "....#.", "######"];
+    let mirrored = ["......", ".#.#..", ".#....", ".#....", ".#....", "######"];
+    // The wall's face is at 64 px, 8 px from the hitbox that starts 2 px under a corner, and 6 px once it is nudged.
+    for (probe, felt) in [(5.5, false), (6.0, true), (7.5, true)] {
+        for (rows, x, sign) in [(room, 51.0, 1.0), (mirrored, 45.0, -1.0)] {
+            let mut numbers = play::dab();
+            (numbers.body.corner_nudge, numbers.body.wall_probe) = (3.0, probe);
+            let mut dab = Play::new(&rows, &numbers, x, 80.0);
+            let events = dab.play("J20");
+            let nudged = dab.rows.iter().position(|row| row.feet.x == x + 2.0 * sign).expect("a nudge");
+            assert!(events.contains(&format!("{nudged} nudged")), "{events:?}");
+            for (tick, row) in dab.rows.iter().enumerate() {
+                let touched = if sign > 0.0 { row.contacts.right } else { row.contacts.left };
+                assert_eq!(touched, felt && tick >= nudged, "probe {probe}, tick {tick}, {events:?}");
+            }
+        }
+    }
+}
+
+#[test]
 fn of_two_walls_lost_in_one_tick_the_direction_at_the_jump_decides() {
     // A shaft as wide as Dab and its probes, open below.
     let rows = ["#.##", "#.##", "#.##", "....", "....", "....", "....", "####"];

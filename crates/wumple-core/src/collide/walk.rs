@@ -153,11 +153,9 @@ struct Way {
 impl Way {
     /// Where there is no slope.
     fn level<T: Terrain + ?Sized>(self, around: &Surroundings<'_, T>) -> Walk {
-        let Way { feet, to, .. } = self;
-        match around.first_face(feet, to) {
-            Some(face) => Walk { feet: DVec2::new(face.x, feet.y), blocked: true, face_top: Some(face.top) },
-            None => Walk { feet: DVec2::new(to, feet.y), blocked: false, face_top: None },
-        }
+        let face = around.first_face(self.feet, self.to);
+        let x = face.as_ref().map_or(self.to, |face| face.x);
+        Walk { feet: DVec2::new(x, self.feet.y), blocked: face.is_some(), face_top: face.map(|face| face.top) }
     }
 
     /// Through a drawn ramp that stops it. Below one, what it leads up to is solid again: who would come to

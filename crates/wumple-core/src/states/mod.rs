@@ -45,9 +45,12 @@ pub(crate) enum ModeKind {
     Hold,
 }
 
+#[cfg(test)]
 impl ModeKind {
+    /// All of them.
+    pub(crate) const ALL: [ModeKind; 4] = [ModeKind::Ground, ModeKind::Air, ModeKind::Ladder, ModeKind::Hold];
+
     /// The word used in the table of the ways between them.
-    #[cfg(test)]
     pub(crate) fn name(self) -> &'static str {
         match self {
             ModeKind::Ground => "ground",

@@ -15,8 +15,11 @@ pub(crate) enum Moment {
     Sense,
 }
 
+#[cfg(test)]
 impl Moment {
-    #[cfg(test)]
+    /// All of them, in the order of a tick.
+    pub(crate) const ALL: [Moment; 4] = [Carry, Decide, Land, Sense];
+
     fn step(self) -> u8 {
         match self {
             Moment::Carry => 1,
@@ -111,14 +114,11 @@ mod tests {
     use super::*;
     use alloc::{format, string::String, vec::Vec};
 
-    const MODES: [ModeKind; 4] = [Ground, Air, Ladder, Hold];
-    const MOMENTS: [Moment; 4] = [Carry, Decide, Land, Sense];
-
     /// The rows of the table in `docs/model.md`.
     fn rows() -> Vec<String> {
         let mut rows = Vec::new();
-        for moment in MOMENTS {
-            for from in MODES {
+        for moment in Moment::ALL {
+            for from in ModeKind::ALL {
                 rows.extend(ways(from, moment).iter().map(|way| {
                     let (condition, words) = way.change.words();
                     let (step, from, to) = (moment.step(), from.name(), way.to.name());
@@ -139,7 +139,8 @@ mod tests {
     #[test]
     fn every_change_is_on_some_way_and_leads_to_one_mode() {
         for change in Change::ALL {
-            let all = MODES.into_iter().flat_map(|from| MOMENTS.into_iter().flat_map(move |at| ways(from, at)));
+            let all =
+                ModeKind::ALL.into_iter().flat_map(|from| Moment::ALL.into_iter().flat_map(move |at| ways(from, at)));
             let mut to = all.filter(|way| way.change == *change).map(|way| way.to);
             let first = to.next().expect("a way");
             assert!(to.all(|other| other == first), "{change:?}");
