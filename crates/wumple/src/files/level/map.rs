@@ -11,10 +11,17 @@ use super::picture::read_picture;
 use super::table::{Table, read_table};
 use super::{LetterKind, MOST_TILES};
 
-/// Rows of letters, and where each stands.
+/// What the tiles of a map are, and where each stands.
 pub(super) struct Map {
-    rows: Vec<Vec<char>>,
+    rows: Rows,
     origin: Origin,
+}
+
+enum Rows {
+    /// As letters, known ones or not.
+    Letters(Vec<Vec<char>>),
+    /// As indices into the letters, row by row, with so many columns: a picture can have millions.
+    Kinds { columns: usize, tiles: Vec<u8> },
 }
 
 /// Where the letters of a map come from: for messages.
@@ -76,7 +83,10 @@ impl Map {
 
     /// How many letters the first row has.
     pub(super) fn columns(&self) -> usize {
-        self.rows[0].len()
+        match &self.rows {
+            Rows::Letters(rows) => rows[0].len(),
+            Rows::Kinds { columns, .. } => *columns,
+        }
     }
 
     /// Notes something about the letter at a column and a row, or about the whole row beyond its end.
@@ -89,8 +99,9 @@ impl Map {
         match &self.origin {
             Origin::Text(places) => {
                 let RowPlace { span, is_exact } = &places[row];
-                let before: usize = self.rows[row].iter().take(column).map(|letter| letter.len_utf8()).sum();
-                let span = match self.rows[row].get(column).filter(|_| *is_exact) {
+                let letters = &self.letters()[row];
+                let before: usize = letters.iter().take(column).map(|letter| letter.len_utf8()).sum();
+                let span = match letters.get(column).filter(|_| *is_exact) {
                     Some(letter) => span.start + before..span.start + before + letter.len_utf8(),
                     None => span.clone(),
                 };
@@ -109,9 +120,21 @@ impl Map {
         }
     }
 
-    /// Every letter as an index into those that are known.
-    pub(super) fn tiles(&self, notes: &mut Notes, letters: &[LetterKind]) -> Vec<u8> {
-        let count: usize = self.rows.iter().map(Vec::len).sum();
+    /// Its rows of letters; none if they are known as kinds.
+    fn letters(&self) -> &[Vec<char>] {
+        match &self.rows {
+            Rows::Letters(rows) => rows,
+            Rows::Kinds { .. } => &[],
+        }
+    }
+
+    /// Takes its tiles: every letter as an index into those that are known.
+    pub(super) fn take_tiles(&mut self, notes: &mut Notes, letters: &[LetterKind]) -> Vec<u8> {
+        if let Rows::Kinds { tiles, .. } = &mut self.rows {
+            return std::mem::take(tiles);
+        }
+        let rows = self.letters();
+        let count: usize = rows.iter().map(Vec::len).sum();
         if count > MOST_TILES {
             self.error(notes, (usize::MAX, 0), format!("the map has {count} tiles; it may have {MOST_TILES}"));
             return Vec::new();
@@ -131,7 +154,7 @@ impl Map {
         };
         // Each unknown letter once, with its first place and how many there are.
         let mut unknown: BTreeMap<char, (usize, usize, usize)> = BTreeMap::new();
-        for (number, row) in self.rows.iter().enumerate() {
+        for (number, row) in rows.iter().enumerate() {
             for (column, letter) in row.iter().enumerate() {
                 match kind_of(*letter) {
                     Some(kind) => tiles.push(kind),
@@ -162,12 +185,12 @@ impl Map {
     /// Every row must be as long as the others: of the length that most have.
     fn check_lengths(&self, notes: &mut Notes) {
         let mut lengths: BTreeMap<usize, usize> = BTreeMap::new();
-        self.rows.iter().for_each(|row| *lengths.entry(row.len()).or_default() += 1);
+        self.letters().iter().for_each(|row| *lengths.entry(row.len()).or_default() += 1);
         // Of lengths that are as frequent, the first row's.
         let rank = |(length, rows): &(&usize, &usize)| (**rows, **length == self.columns());
         let Some((&usual, _)) = lengths.iter().max_by_key(rank) else { return };
-        let like = self.rows.iter().position(|row| row.len() == usual).unwrap_or(0);
-        for (number, row) in self.rows.iter().enumerate().filter(|(_, row)| row.len() != usual) {
+        let like = self.letters().iter().position(|row| row.len() == usual).unwrap_or(0);
+        for (number, row) in self.letters().iter().enumerate().filter(|(_, row)| row.len() != usual) {
             let found = row.len();
             let message = format!(
                 "row {number} has {found} letters where row {like} has {usual}; all rows must be of one length"
@@ -177,12 +200,17 @@ impl Map {
     }
 
     /// The column and row of the spawn, and where it stands.
-    pub(super) fn spawn(&self, notes: &mut Notes) -> Option<((usize, usize), Diagnostic)> {
-        let mut spawns: Vec<(usize, usize)> = Vec::new();
-        for (number, row) in self.rows.iter().enumerate().filter(|(_, row)| row.contains(&'@')) {
-            let columns = row.iter().enumerate().filter(|(_, letter)| **letter == '@');
-            spawns.extend(columns.map(|(column, _)| (column, number)));
-        }
+    pub(super) fn spawn(&self, notes: &mut Notes, letters: &[LetterKind]) -> Option<((usize, usize), Diagnostic)> {
+        let spawns = match &self.rows {
+            Rows::Letters(rows) => {
+                let found = rows.iter().enumerate().map(|(row, letters)| (row, places_of(&'@', letters)));
+                found.flat_map(|(row, columns)| columns.map(move |column| (column, row))).collect::<Vec<_>>()
+            }
+            Rows::Kinds { columns, tiles } => {
+                let kind = letters.iter().position(|kind| kind.letter == '@').expect("the spawn is known") as u8;
+                places_of(&kind, tiles).map(|at| (at % columns, at / columns)).collect()
+            }
+        };
         let spawn = spawns.first().copied();
         if let [(first_column, first_row), (column, row), more @ ..] = &spawns[..] {
             let more = if more.is_empty() { String::new() } else { format!(" (and {} more)", more.len()) };
@@ -199,6 +227,11 @@ impl Map {
         }
         spawn.map(|spawn| (spawn, self.place(notes, spawn)))
     }
+}
+
+/// Where something is in a row.
+fn places_of<T: PartialEq>(what: &T, row: &[T]) -> impl Iterator<Item = usize> {
+    row.iter().enumerate().filter(move |(_, found)| *found == what).map(|(at, _)| at)
 }
 
 fn unknown_letter(letter: char, count: usize, letters: &[LetterKind]) -> String {
@@ -234,7 +267,7 @@ fn from_rows(notes: &mut Notes, map: &Section<'_>) -> Option<Map> {
         return None;
     }
     let (rows, places) = rows.into_iter().unzip();
-    Some(Map { rows, origin: Origin::Text(places) })
+    Some(Map { rows: Rows::Letters(rows), origin: Origin::Text(places) })
 }
 
 /// The letters that words of a file stand for: `codes` or `colours`. What is no known letter is noted.
@@ -263,7 +296,7 @@ fn from_table(notes: &mut Notes, map: &Section<'_>, letters: &[LetterKind], maps
     let named = Named { ending: ".csv", example: "room.csv", within: Some(maps) };
     let (path, text) = map.file(notes, "csv", &named, read_text)?;
     let (rows, table) = read_table(notes, &path.display().to_string(), &text, &codes, letters)?;
-    Some(Map { rows, origin: Origin::Table(table, path) })
+    Some(Map { rows: Rows::Letters(rows), origin: Origin::Table(table, path) })
 }
 
 fn from_picture(notes: &mut Notes, map: &Section<'_>, letters: &[LetterKind], maps: &Path) -> Option<Map> {
@@ -271,8 +304,10 @@ fn from_picture(notes: &mut Notes, map: &Section<'_>, letters: &[LetterKind], ma
     let named = Named { ending: ".png", example: "room.png", within: Some(maps) };
     let (path, bytes) = map.file(notes, "png", &named, read_bytes)?;
     let span = map.place_of("png");
-    match read_picture(&bytes, &colours) {
-        Ok(rows) => Some(Map { rows, origin: Origin::Picture { path, span } }),
+    match read_picture(&bytes, &colours, letters) {
+        Ok((columns, tiles)) => {
+            Some(Map { rows: Rows::Kinds { columns, tiles }, origin: Origin::Picture { path, span } })
+        }
         Err(messages) => {
             let name = path.display();
             messages.into_iter().for_each(|message| notes.error(span.clone(), format!("{name}: {message}")));

@@ -243,9 +243,10 @@ fn read(notes: &mut Notes, document: &Document<String>, maps: &Path) -> Option<L
     let edges = read_edges(notes, &top);
     let letters = read_letters(notes, &top, tile);
     let objects = Objects::read(notes, &top);
-    let map = Map::read(notes, &top, &letters, maps)?;
-    let tiles = map.tiles(notes, &letters);
-    let (spawn_tile, spawn_place) = map.spawn(notes)?;
+    let mut map = Map::read(notes, &top, &letters, maps)?;
+    let spawn = map.spawn(notes, &letters);
+    let tiles = map.take_tiles(notes, &letters);
+    let (spawn_tile, spawn_place) = spawn?;
     if notes.has_errors() {
         return None;
     }

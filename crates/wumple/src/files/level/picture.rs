@@ -5,7 +5,7 @@ use std::io::Cursor;
 
 use png::{ColorType, Decoder, Transformations};
 
-use super::{MOST_TILES, is_colour};
+use super::{LetterKind, MOST_TILES, is_colour};
 
 /// So many colours that none of the map's are, and the picture is no map.
 const MOST_COLOURS: usize = 32;
@@ -13,36 +13,49 @@ const MOST_COLOURS: usize = 32;
 /// Red, green, blue and how opaque, from 0 to 255.
 type Pixel = [u8; 4];
 
-/// Reads a PNG of any kind as rows of letters; a pixel that cannot be seen is the empty tile.
+/// A colour of `map.colours`, and what it stands for: as a letter, and as an index into the letters.
+struct Known {
+    colour: [u8; 3],
+    letter: char,
+    kind: u8,
+}
+
+/// Reads a PNG of any kind: how many columns it has, and its tiles row by row, as indices into the letters, which
+/// those of `colours` are among. A pixel that cannot be seen is the empty tile.
 ///
 /// # Errors
 ///
 /// All that is wrong with it and with the colours, in words.
-pub(super) fn read_picture(bytes: &[u8], colours: &[(String, char)]) -> Result<Vec<Vec<char>>, Vec<String>> {
-    let known = known_colours(colours)?;
+pub(super) fn read_picture(
+    bytes: &[u8],
+    colours: &[(String, char)],
+    letters: &[LetterKind],
+) -> Result<(usize, Vec<u8>), Vec<String>> {
+    let known = known_colours(colours, letters)?;
+    let empty = kind_of('.', letters);
     let picture = decode(bytes).map_err(|why| vec![why])?;
     let width = picture.width;
-    let mut rows: Vec<Vec<char>> = Vec::with_capacity(picture.height());
+    let mut tiles: Vec<u8> = Vec::with_capacity(width * picture.height());
     // Each unknown colour once, with its first pixel and how many there are.
     let mut unknown: BTreeMap<Pixel, (usize, usize, usize)> = BTreeMap::new();
-    // Mostly a pixel is like the one before it.
-    let mut before: (Pixel, char) = ([0; 4], '.');
+    // Maps have few colours: each is looked up once, and kept in a place of its own.
+    let mut seen = [([0; 4], empty); 256];
     for row in 0..picture.height() {
-        let letters = picture.row(row, |column, pixel| {
-            if pixel != before.0 {
-                let letter = match known.iter().find(|(colour, _)| is_opaque(pixel, *colour)) {
-                    _ if pixel[3] == 0 => '.',
-                    Some((_, letter)) => *letter,
+        picture.read_row(row, &mut tiles, |column, pixel| {
+            let slot = &mut seen[slot_of(pixel)];
+            if slot.0 != pixel {
+                let kind = match known.iter().find(|known| is_opaque(pixel, known.colour)) {
+                    _ if pixel[3] == 0 => empty,
+                    Some(known) => known.kind,
                     None => {
                         unknown.entry(pixel).or_insert((column, row, 0)).2 += 1;
-                        return '.';
+                        return empty;
                     }
                 };
-                before = (pixel, letter);
+                *slot = (pixel, kind);
             }
-            before.1
+            slot.1
         });
-        rows.push(letters);
         if unknown.len() > MOST_COLOURS {
             let (colours, height) = (known.len(), picture.height());
             return Err(vec![format!(
@@ -52,7 +65,7 @@ pub(super) fn read_picture(bytes: &[u8], colours: &[(String, char)]) -> Result<V
         }
     }
     if unknown.is_empty() {
-        return Ok(rows);
+        return Ok((width, tiles));
     }
     let mut messages: Vec<_> =
         unknown.into_iter().map(|(pixel, found)| (found, unknown_colour(pixel, found, &known))).collect();
@@ -60,19 +73,28 @@ pub(super) fn read_picture(bytes: &[u8], colours: &[(String, char)]) -> Result<V
     Err(messages.into_iter().map(|(_, message)| message).collect())
 }
 
+/// Spreads colours over 256 slots: the high bits of a product with an odd number near 2^32 over the golden ratio.
+fn slot_of(pixel: Pixel) -> usize {
+    (u32::from_le_bytes(pixel).wrapping_mul(0x9e37_79b9) >> 24) as usize
+}
+
 /// Whether a pixel is of this colour, and nothing shines through.
 fn is_opaque(pixel: Pixel, colour: [u8; 3]) -> bool {
     pixel == [colour[0], colour[1], colour[2], 255]
 }
 
-fn known_colours(colours: &[(String, char)]) -> Result<Vec<([u8; 3], char)>, Vec<String>> {
+fn kind_of(letter: char, letters: &[LetterKind]) -> u8 {
+    letters.iter().position(|known| known.letter == letter).expect("a known letter") as u8
+}
+
+fn known_colours(colours: &[(String, char)], letters: &[LetterKind]) -> Result<Vec<Known>, Vec<String>> {
     let read = |(word, letter): &(String, char)| {
         let digits = word.get(1..).filter(|_| is_colour(word));
         let number = digits
             .and_then(|digits| u32::from_str_radix(digits, 16).ok())
             .ok_or_else(|| format!("\"{word}\" in map.colours is no colour; it must be of the form \"#8c4a2f\""))?;
         let [_, red, green, blue] = number.to_be_bytes();
-        Ok(([red, green, blue], *letter))
+        Ok(Known { colour: [red, green, blue], letter: *letter, kind: kind_of(*letter, letters) })
     };
     let (known, wrong): (Vec<_>, Vec<_>) = colours.iter().map(read).partition(Result::is_ok);
     let wrong: Vec<String> = wrong.into_iter().filter_map(Result::err).collect();
@@ -101,25 +123,26 @@ impl Picture {
         self.bytes.len() / (self.width * self.bytes_a_pixel()).max(1)
     }
 
-    /// What each pixel of a row, with its column, stands for.
-    fn row(&self, row: usize, letter: impl FnMut(usize, Pixel) -> char) -> Vec<char> {
+    /// Adds what each pixel of a row, with its column, stands for.
+    fn read_row(&self, row: usize, tiles: &mut Vec<u8>, kind: impl FnMut(usize, Pixel) -> u8) {
         let long = self.width * self.bytes_a_pixel();
         let bytes = &self.bytes[row * long..(row + 1) * long];
         match self.colours {
-            ColorType::Grayscale => letters(bytes, |[grey]| [grey, grey, grey, 255], letter),
-            ColorType::GrayscaleAlpha => letters(bytes, |[grey, opaque]| [grey, grey, grey, opaque], letter),
-            ColorType::Rgb => letters(bytes, |[red, green, blue]| [red, green, blue, 255], letter),
-            ColorType::Rgba | ColorType::Indexed => letters(bytes, |pixel: Pixel| pixel, letter),
+            ColorType::Grayscale => read(bytes, tiles, |[grey]| [grey, grey, grey, 255], kind),
+            ColorType::GrayscaleAlpha => read(bytes, tiles, |[grey, opaque]| [grey, grey, grey, opaque], kind),
+            ColorType::Rgb => read(bytes, tiles, |[red, green, blue]| [red, green, blue, 255], kind),
+            ColorType::Rgba | ColorType::Indexed => read(bytes, tiles, |pixel: Pixel| pixel, kind),
         }
     }
 }
 
-fn letters<const BYTES: usize>(
+fn read<const BYTES: usize>(
     bytes: &[u8],
+    tiles: &mut Vec<u8>,
     pixel: impl Fn([u8; BYTES]) -> Pixel,
-    mut letter: impl FnMut(usize, Pixel) -> char,
-) -> Vec<char> {
-    bytes.as_chunks().0.iter().enumerate().map(|(column, bytes)| letter(column, pixel(*bytes))).collect()
+    mut kind: impl FnMut(usize, Pixel) -> u8,
+) {
+    tiles.extend(bytes.as_chunks().0.iter().enumerate().map(|(column, bytes)| kind(column, pixel(*bytes))));
 }
 
 /// The picture; or why there is none, in words.
@@ -140,7 +163,7 @@ fn decode(bytes: &[u8]) -> Result<Picture, String> {
     Ok(Picture { width: info.width as usize, bytes: buffer, colours: info.color_type })
 }
 
-fn unknown_colour(pixel: Pixel, (column, row, count): (usize, usize, usize), known: &[([u8; 3], char)]) -> String {
+fn unknown_colour(pixel: Pixel, (column, row, count): (usize, usize, usize), known: &[Known]) -> String {
     let [red, green, blue, opaque] = pixel;
     let name = |[red, green, blue]: [u8; 3]| format!("#{red:02x}{green:02x}{blue:02x}");
     let mut words = format!("the pixel at column {column}, row {row} is {}", name([red, green, blue]));
@@ -152,9 +175,9 @@ fn unknown_colour(pixel: Pixel, (column, row, count): (usize, usize, usize), kno
     }
     words += ", which no colour of map.colours is; ";
     let away =
-        |colour: &[u8; 3]| -> u32 { colour.iter().zip(&pixel).map(|(a, b)| u32::from(a.abs_diff(*b)).pow(2)).sum() };
-    match known.iter().min_by_key(|(colour, _)| away(colour)) {
-        Some((colour, letter)) => words + &format!("the nearest is {} = \"{letter}\"", name(*colour)),
+        |colour: [u8; 3]| -> u32 { colour.iter().zip(&pixel).map(|(a, b)| u32::from(a.abs_diff(*b)).pow(2)).sum() };
+    match known.iter().min_by_key(|known| away(known.colour)) {
+        Some(Known { colour, letter, .. }) => words + &format!("the nearest is {} = \"{letter}\"", name(*colour)),
         None => words + "it has none: say what it stands for, such as colours = { \"#8c4a2f\" = \"#\" }",
     }
 }
