@@ -36,16 +36,7 @@ pub(crate) struct Nearby {
 /// A copy knows nothing, and has as much room.
 impl Clone for Nearby {
     fn clone(&self) -> Nearby {
-        Nearby {
-            known: Hitbox::NOWHERE,
-            plain: false,
-            special: Hitbox::NOWHERE,
-            revision: None,
-            solids: Vec::with_capacity(self.solids.capacity()),
-            flat_tops: Vec::with_capacity(self.flat_tops.capacity()),
-            slopes: Vec::with_capacity(self.slopes.capacity()),
-            ladders: false,
-        }
+        Nearby::with_room(self.solids.capacity(), self.flat_tops.capacity(), self.slopes.capacity())
     }
 }
 
@@ -74,14 +65,19 @@ impl Nearby {
     /// Nothing is known. Room is made for what a terrain can have.
     pub(crate) fn unknown(features: Features) -> Nearby {
         let room = |feature: Features| if features.has(feature) { MOST + 1 } else { 0 };
+        let (flat, sloped) = (room(NOT_PLAIN), room(Features::RAMP | Features::DRAWN_RAMP));
+        Nearby::with_room(flat, flat, sloped)
+    }
+
+    fn with_room(solids: usize, flat_tops: usize, slopes: usize) -> Nearby {
         Nearby {
             known: Hitbox::NOWHERE,
             plain: false,
             special: Hitbox::NOWHERE,
             revision: None,
-            solids: Vec::with_capacity(room(NOT_PLAIN)),
-            flat_tops: Vec::with_capacity(room(NOT_PLAIN)),
-            slopes: Vec::with_capacity(room(Features::RAMP | Features::DRAWN_RAMP)),
+            solids: Vec::with_capacity(solids),
+            flat_tops: Vec::with_capacity(flat_tops),
+            slopes: Vec::with_capacity(slopes),
             ladders: false,
         }
     }
@@ -124,8 +120,9 @@ impl Nearby {
         self.plain = is_plain_there(terrain, &wide);
         self.known = wide;
         if !self.plain {
-            self.known = area.grown(LIST_MARGIN);
-            read(terrain, &self.known.clone(), self);
+            let listed = area.grown(LIST_MARGIN);
+            self.known = listed;
+            read(terrain, &listed, self);
             if [self.solids.len(), self.flat_tops.len(), self.slopes.len()].iter().any(|count| *count > MOST) {
                 self.forget();
             }

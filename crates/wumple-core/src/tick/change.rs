@@ -4,11 +4,11 @@ use super::Listener;
 use super::act::act;
 use super::action::Action;
 use super::decide::{
-    drop_asked_for, hold_asked_for, is_air_jump_due, is_in_coyote_time, is_jump_asked_for, ladder_asked_for,
+    drop_asked_for, hold_asked_for, is_air_jump_due, is_jump_asked_for, ladder_asked_for, lost_in_coyote_time,
     reason_to_let_go, wall_to_jump_off,
 };
 use super::turn::{Senses, Turn};
-use crate::states::{Change, Ground, Moment, ways};
+use crate::states::{Change, Moment, ways};
 use crate::terrain::Terrain;
 
 /// Looks at the ways out of the mode that there are at this moment, and goes the first that is due.
@@ -37,9 +37,8 @@ fn due<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, change: Change) -> Op
             (is_jump_asked_for(turn) && can_jump).then_some(Action::JumpFromGround { lost_ago: None })
         }
         Change::JumpedInCoyoteTime => {
-            let lost_ago = turn.body.mode.air().and_then(|air| air.without_ground_for(turn.tick()));
-            let due = is_jump_asked_for(turn) && can_jump && is_in_coyote_time(turn);
-            due.then_some(Action::JumpFromGround { lost_ago })
+            let lost_ago = lost_in_coyote_time(turn).filter(|_| is_jump_asked_for(turn) && can_jump);
+            lost_ago.map(|_| Action::JumpFromGround { lost_ago })
         }
         Change::JumpedOffLadder => (is_jump_asked_for(turn) && can_jump).then_some(Action::JumpOffLadder),
         Change::JumpedOffWall => {
@@ -58,10 +57,9 @@ fn due<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, change: Change) -> Op
 fn due_by_senses<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, change: Change) -> Option<Action> {
     let Senses { ground, held } = turn.senses;
     let free = !(turn.body.mode.climbs() && held);
-    let bounces = |ground: &Ground| ground.material.bounce.is_some() && !turn.is_tick_0;
     match change {
         Change::LostGround => ground.is_none().then_some(Action::LoseGround),
-        Change::Bounced => ground.filter(|ground| bounces(ground) && free).map(Action::Bounce),
+        Change::Bounced => ground.filter(|ground| turn.is_thrown_up_by(ground) && free).map(Action::Bounce),
         Change::FoundGround => ground.map(Action::FindGround),
         Change::CameToGround => ground.filter(|_| free).map(|ground| Action::LoseHold { onto: Some(ground) }),
         Change::LostHold => free.then_some(Action::LoseHold { onto: None }),

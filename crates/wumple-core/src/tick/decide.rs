@@ -110,10 +110,11 @@ pub(super) fn is_jump_asked_for<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) 
     body.pressed_at.is_some() || (body.mode.is_ground() && body.tuning.repeats_held() && body.jump_held)
 }
 
-pub(super) fn is_in_coyote_time<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {
+/// How many ticks ago the ground was lost, if that is within the coyote time.
+pub(super) fn lost_in_coyote_time<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> Option<u64> {
     let ticks = turn.body.tuning.coyote_ticks();
-    let lost_ago = turn.body.mode.air().and_then(|air| air.without_ground_for(turn.tick()));
-    ticks > 0 && lost_ago.is_some_and(|lost_ago| lost_ago <= ticks)
+    let lost_ago = turn.body.mode.air()?.without_ground_for(turn.tick())?;
+    (ticks > 0 && lost_ago <= ticks).then_some(lost_ago)
 }
 
 pub(super) fn is_air_jump_due<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {

@@ -50,7 +50,7 @@ pub(super) fn sense<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
 /// Changes the mode if what was found is not what it says. Mostly nothing has changed.
 #[inline(always)]
 fn change_by_senses<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, senses: Senses) {
-    let bounces = senses.ground.is_some_and(|ground| ground.material.bounce.is_some()) && !turn.is_tick_0;
+    let bounces = senses.ground.as_ref().is_some_and(|ground| turn.is_thrown_up_by(ground));
     match (&mut turn.body.mode, &senses.ground) {
         (Mode::Ground(_), Some(_)) if bounces => {}
         (Mode::Ground(before), Some(ground)) => {

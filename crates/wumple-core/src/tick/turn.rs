@@ -141,6 +141,12 @@ impl<'a, T: Terrain, L: Listener> Turn<'a, T, L> {
         }
     }
 
+    /// Whether ground throws the body up.
+    #[inline(always)]
+    pub(super) fn is_thrown_up_by(&self, ground: &Ground) -> bool {
+        ground.material.bounce.is_some() && !self.is_tick_0
+    }
+
     /// What the body meets around it now.
     #[inline]
     pub(super) fn around(&self) -> Surroundings<'_, T> {
