@@ -1,10 +1,10 @@
-// `w` is the library.
-// Scenes for a comparison with loops written by hand that is kept elsewhere: no target of this package.
-pub use super::common::*;
+// What the library takes, made of what `common` beside it says; `w` is the library. Included by `tick/main.rs`, and by a
+// comparison with loops written by hand that is kept elsewhere.
+use super::common::*;
 use w::numbers::*;
 use w::*;
 
-pub fn buttons(held: &Keys) -> Buttons {
+pub(crate) fn buttons(held: &Keys) -> Buttons {
     Buttons {
         left: held.left,
         right: held.right,
@@ -16,7 +16,7 @@ pub fn buttons(held: &Keys) -> Buttons {
     }
 }
 
-pub fn tuning() -> Tuning {
+pub(crate) fn tuning() -> Tuning {
     let mut numbers = TuningNumbers::new(WIDTH, HEIGHT, TOP_SPEED).with_jump(54.0, 0.35);
     numbers.run.acceleration = Acceleration::Time(0.1);
     numbers.run.braking = Acceleration::Time(0.07);
@@ -24,7 +24,7 @@ pub fn tuning() -> Tuning {
     numbers.fall.top_speed = 260.0;
     Tuning::check(&numbers).unwrap()
 }
-pub fn tuning_with_everything() -> Tuning {
+pub(crate) fn tuning_with_everything() -> Tuning {
     let mut numbers = tuning().numbers().clone();
     (numbers.fall.gravity_ratio, numbers.fall.plunge_ratio) = (1.7, 1.5);
     numbers.air.acceleration = Some(Acceleration::Time(0.18));
@@ -36,7 +36,7 @@ pub fn tuning_with_everything() -> Tuning {
     jump.waits_for_ground = true;
     Tuning::check(&numbers).unwrap()
 }
-pub fn tuning_with_all_abilities() -> Tuning {
+pub(crate) fn tuning_with_all_abilities() -> Tuning {
     let mut numbers = tuning_with_everything().numbers().clone();
     (numbers.body.corner_nudge, numbers.body.ledge_lift, numbers.body.step_height) = (3.0, 2.0, 4.0);
     numbers.air.bump_memory = 0.07;
@@ -62,7 +62,7 @@ pub fn tuning_with_all_abilities() -> Tuning {
     });
     Tuning::check(&numbers).unwrap()
 }
-pub fn kinds() -> [TileProperties; 8] {
+pub(crate) fn kinds() -> [TileProperties; 8] {
     let ramp = |left_height, right_height| TileProperties::of(Surface::Ramp { left_height, right_height });
     let belt = Material { surface_speed: 40.0, ..Material::PLAIN };
     [
@@ -105,17 +105,19 @@ fn strewn_platforms(count: usize, side: usize) -> Vec<PlatformNumbers> {
         .collect()
 }
 
-pub struct Case {
-    pub grid: Grid,
-    pub tuning: Tuning,
-    pub platforms: Vec<PlatformNumbers>,
-    pub scripts: Vec<Vec<Buttons>>,
-    pub start: DVec2,
+pub(crate) struct Case {
+    pub(crate) grid: Grid,
+    pub(crate) tuning: Tuning,
+    pub(crate) platforms: Vec<PlatformNumbers>,
+    pub(crate) scripts: Vec<Vec<Buttons>>,
+    pub(crate) start: DVec2,
 }
-pub const SCRIPTS: u64 = 8;
+pub(crate) const SCRIPTS: u64 = 8;
 
-/// tuning: plain | every | all ; level: plain | mixed | objects | far | among ; side
-pub fn case(tuned: &str, level: &str, side: usize) -> Case {
+/// A tuning (`plain` jump, `every` extra of a jump, `all` abilities) in a level: `plain` tiles; `rooms`, or `bare-rooms` of
+/// nothing but solid tiles; `mixed`, at random; with `objects`, 10,000 blocks and ramps; with 10,000 platforms `away` or all
+/// about (`among`).
+pub(crate) fn case(tuned: &str, level: &str, side: usize) -> Case {
     let edges = Edges { left: Edge::Solid, right: Edge::Solid, top: Edge::Solid, bottom: Edge::Solid };
     let tuning = match tuned {
         "plain" => tuning(),
@@ -142,13 +144,6 @@ pub fn case(tuned: &str, level: &str, side: usize) -> Case {
         grid = grid.with_objects(blocks, ramps).unwrap();
     }
     let platforms = match level {
-        "far" => strewn_platforms(10_000, side)
-            .into_iter()
-            .map(|mut platform| {
-                platform.route.iter_mut().for_each(|place| place.y = place.y * 0.4 + side as f64 * TILE * 0.5);
-                platform
-            })
-            .collect(),
         "away" => strewn_platforms(10_000, side)
             .into_iter()
             .map(|mut platform| {
@@ -163,7 +158,7 @@ pub fn case(tuned: &str, level: &str, side: usize) -> Case {
     Case { grid, tuning, platforms, scripts, start: DVec2::new(x, y) }
 }
 impl Case {
-    pub fn world(&self) -> (World<&Grid>, CharacterId) {
+    pub(crate) fn world(&self) -> (World<&Grid>, CharacterId) {
         let platforms = Platforms::new(&self.platforms, self.tuning.rate()).unwrap();
         let mut world = World::with_platforms(&self.grid, platforms);
         let dab = world.add_character(self.tuning.clone(), self.start).unwrap();
@@ -171,6 +166,6 @@ impl Case {
     }
 }
 #[inline(never)]
-pub fn measured_ticks(world: &mut World<&Grid>, script: &[Buttons]) {
+pub(crate) fn measured_ticks(world: &mut World<&Grid>, script: &[Buttons]) {
     script.iter().for_each(|held| world.tick(&[*std::hint::black_box(held)]));
 }

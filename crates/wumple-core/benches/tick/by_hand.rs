@@ -1,8 +1,6 @@
 //! The least that a loop written by hand does.
 
-use wumple_core::Buttons;
-
-use super::scenes::{HEIGHT, TILE, TOP_SPEED, WIDTH, start};
+use super::common::{HEIGHT, Keys, TILE, TOP_SPEED, WIDTH, start};
 
 /// What a hand-written loop does at the least: gravity, run, jump, a byte grid, two axes. It tests the
 /// tiles where the body would be and puts it back beside the one it met.
@@ -19,8 +17,8 @@ pub(crate) struct Bare<'a> {
 
 impl<'a> Bare<'a> {
     pub(crate) fn new(tiles: &'a [u8], side: usize) -> Bare<'a> {
-        let at = start(side);
-        Bare { tiles, side, x: at.x, y: at.y, vx: 0.0, vy: 0.0, grounded: false, held: false }
+        let (x, y) = start(side);
+        Bare { tiles, side, x, y, vx: 0.0, vy: 0.0, grounded: false, held: false }
     }
 
     fn solid(&self, x: f64, y: f64) -> bool {
@@ -34,15 +32,15 @@ impl<'a> Bare<'a> {
         self.solid(left, top) || self.solid(right, top) || self.solid(left, bottom) || self.solid(right, bottom)
     }
 
-    pub(crate) fn tick(&mut self, buttons: &Buttons) {
+    pub(crate) fn tick(&mut self, held: &Keys) {
         const DT: f64 = 1.0 / 60.0;
-        let target = (f64::from(u8::from(buttons.right)) - f64::from(u8::from(buttons.left))) * TOP_SPEED;
+        let target = (f64::from(u8::from(held.right)) - f64::from(u8::from(held.left))) * TOP_SPEED;
         let step = 1200.0 * DT;
         self.vx = if self.vx < target { (self.vx + step).min(target) } else { (self.vx - step).max(target) };
-        if buttons.jump && !self.held && self.grounded {
+        if held.jump && !self.held && self.grounded {
             self.vy = -308.0;
         }
-        self.held = buttons.jump;
+        self.held = held.jump;
         self.vy = (self.vy + 881.0 * DT).min(260.0);
         self.x += self.vx * DT;
         if self.hits() {

@@ -6,21 +6,21 @@
 //! `--count TUNING LEVEL` makes every script once and nothing else, for a count of instructions (`.ci/instructions`).
 
 mod by_hand;
-mod scenes;
+mod common;
+mod scenes {
+    use wumple_core as w;
+    include!("../speed_scenes.rs");
+}
 
 use std::hint::black_box;
 
 use by_hand::Bare;
+use common::{SIDE, TICKS, map, script_of};
 use cpu_time::ThreadTime;
-use scenes::{Case, SCRIPTS, SIDE, TICKS, map, script};
+use scenes::{Case, SCRIPTS, case, measured_ticks};
 use wumple_core::{Buttons, Grid, World};
 
 const ROUNDS: usize = 5;
-
-#[inline(never)]
-fn counted_ticks(world: &mut World<&Grid>, script: &[Buttons]) {
-    script.iter().for_each(|held| world.tick(&[*black_box(held)]));
-}
 
 /// The mean over the scripts of the least time that each takes, ns a tick.
 fn nanoseconds(mut run: impl FnMut(usize)) -> f64 {
@@ -37,22 +37,22 @@ fn nanoseconds(mut run: impl FnMut(usize)) -> f64 {
 
 /// A case's time a tick, ns.
 fn measure(tuned: &str, level: &str, side: usize) -> f64 {
-    let case = Case::new(tuned, level, side);
-    let mut world = case.world(1);
+    let case = case(tuned, level, side);
+    let (mut world, _) = case.world();
     let saved = world.save();
     case.scripts.iter().for_each(|script| {
         world.restore(&saved);
-        counted_ticks(&mut world, script);
+        measured_ticks(&mut world, script);
         assert!(world.violation().is_none() && world.ticks() == TICKS as u64);
     });
     nanoseconds(|script| {
         world.restore(&saved);
-        counted_ticks(&mut world, &case.scripts[script]);
+        measured_ticks(&mut world, &case.scripts[script]);
     })
 }
 
 fn by_hand(side: usize) -> f64 {
-    let (tiles, scripts) = (map(side), (0..SCRIPTS).map(|seed| script(seed, false)).collect::<Vec<_>>());
+    let (tiles, scripts) = (map(side), (0..SCRIPTS).map(script_of).collect::<Vec<_>>());
     nanoseconds(|script| {
         let mut bare = Bare::new(&tiles, side);
         scripts[script].iter().for_each(|held| bare.tick(black_box(held)));
@@ -60,11 +60,19 @@ fn by_hand(side: usize) -> f64 {
     })
 }
 
+/// More characters at the start.
+fn add_more(world: &mut World<&Grid>, case: &Case, count: usize) {
+    for _ in 0..count {
+        world.add_character(case.tuning.clone(), case.start).unwrap();
+    }
+}
+
 /// How many times as long a hundred characters among platforms take as one.
 fn crowd() -> f64 {
-    let case = Case::new("plain", "among", SIDE);
+    let case = case("plain", "among", SIDE);
     let time = |count: usize| {
-        let mut world = case.world(count);
+        let (mut world, _) = case.world();
+        add_more(&mut world, &case, count - 1);
         let saved = world.save();
         let held: Vec<Vec<Vec<Buttons>>> =
             case.scripts.iter().map(|script| script.iter().map(|held| vec![*held; count]).collect()).collect();
@@ -78,8 +86,9 @@ fn crowd() -> f64 {
 
 /// Going back over a network: a state is saved, restored, and eight ticks are made again.
 fn going_back() {
-    let case = Case::new("plain", "plain", SIDE);
-    let (mut world, script) = (case.world(2), &case.scripts[0]);
+    let case = case("plain", "plain", SIDE);
+    let ((mut world, _), script) = (case.world(), &case.scripts[0]);
+    add_more(&mut world, &case, 1);
     let held: Vec<[Buttons; 2]> = script.iter().map(|held| [*held, *held]).collect();
     held[..600].iter().for_each(|held| world.tick(held));
     let mut saved = world.save();
@@ -104,9 +113,9 @@ fn going_back() {
 fn main() {
     let words: Vec<String> = std::env::args().skip(1).collect();
     if let Some(at) = words.iter().position(|word| word == "--count") {
-        let case = Case::new(&words[at + 1], &words[at + 2], SIDE);
+        let case = case(&words[at + 1], &words[at + 2], SIDE);
         for script in &case.scripts {
-            counted_ticks(&mut case.world(1), script);
+            measured_ticks(&mut case.world().0, script);
         }
         println!("{} ticks", case.scripts.len() * TICKS);
         return;
