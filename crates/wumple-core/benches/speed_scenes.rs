@@ -147,7 +147,7 @@ pub(crate) fn case(tuned: &str, level: &str, side: usize) -> Case {
         "away" => strewn_platforms(10_000, side)
             .into_iter()
             .map(|mut platform| {
-                platform.route.iter_mut().for_each(|place| place.y = place.y * 0.4);
+                platform.route.iter_mut().for_each(|place| place.y *= 0.4);
                 platform
             })
             .collect(),
