@@ -67,6 +67,12 @@ impl Dropping {
         *self = Dropping { from, flats: true, ramps: true, movers };
     }
 
+    /// Through nothing any more.
+    pub(crate) fn end_all(&mut self) {
+        (self.flats, self.ramps) = (false, false);
+        self.movers.clear();
+    }
+
     /// Whether it passes anything.
     #[inline]
     pub(crate) fn is_any(&self) -> bool {

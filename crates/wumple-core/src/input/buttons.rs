@@ -204,7 +204,7 @@ impl Buttons {
 }
 
 /// Where the player wants to go during one tick: worked out once from what is held.
-#[derive(Clone, Copy, Debug)]
+#[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) struct Intent {
     /// The share of the top speed aimed at, from -1 (left) to 1 (right).
     pub(crate) steering: f64,
@@ -213,6 +213,9 @@ pub(crate) struct Intent {
 }
 
 impl Intent {
+    /// Nowhere.
+    pub(crate) const NONE: Intent = Intent { steering: 0.0, climbing: 0.0 };
+
     #[inline]
     pub(crate) fn of(buttons: &Buttons) -> Intent {
         Intent { steering: buttons.steering(), climbing: buttons.climbing() }

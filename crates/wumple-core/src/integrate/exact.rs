@@ -75,7 +75,7 @@ pub(crate) fn fall(phases: &Phases, speed: f64, seconds: f64) -> Moved {
 
 /// How near to its end, as a share of the way there, a change of the run speed is counted as there: so that
 /// the end of a tick, met by a hair or not, decides nothing.
-const NEAR: f64 = 1e-9;
+pub(super) const NEAR: f64 = 1e-9;
 
 /// One tick of running towards `target`, px/s: turning up to zero, then accelerating up to the target,
 /// or braking down to it. What is instant acts where it is due, within the tick too.

@@ -6,7 +6,7 @@ use super::{Moved, Phases, RunRate, RunRates, Scheme};
 use crate::space::float::ceil;
 
 #[inline]
-fn moved(scheme: Scheme, before: f64, after: f64, seconds: f64) -> Moved {
+pub(super) fn moved(scheme: Scheme, before: f64, after: f64, seconds: f64) -> Moved {
     let by = if scheme == Scheme::VelocityFirst { after * seconds } else { before * seconds };
     Moved { speed: after, by }
 }
@@ -22,7 +22,7 @@ pub(crate) fn fall(scheme: Scheme, phases: &Phases, speed: f64, seconds: f64) ->
 
 /// What the rates that are instant make of a speed at the start of step 4.
 #[inline]
-fn instantly(rates: &RunRates, mut speed: f64, target: f64) -> f64 {
+pub(super) fn instantly(rates: &RunRates, mut speed: f64, target: f64) -> f64 {
     if speed * target < 0.0 && rates.turning == RunRate::Instant {
         speed = 0.0;
     }

@@ -31,6 +31,8 @@ pub(crate) struct Nearby {
     flat_tops: Vec<FlatTop>,
     slopes: Vec<Slope>,
     ladders: bool,
+    /// The terrain may have changed since.
+    doubted: bool,
 }
 
 /// A copy knows nothing, and has as much room.
@@ -79,6 +81,7 @@ impl Nearby {
             flat_tops: Vec::with_capacity(flat_tops),
             slopes: Vec::with_capacity(slopes),
             ladders: false,
+            doubted: false,
         }
     }
 
@@ -87,13 +90,19 @@ impl Nearby {
         self.known = Hitbox::NOWHERE;
     }
 
+    /// The terrain may have changed, whatever it says of itself: the next tick begins by reading it afresh.
+    pub(crate) fn doubt(&mut self) {
+        self.forget();
+        self.doubted = true;
+    }
+
     /// Forgets what a terrain that has changed was like, at the beginning of a tick. Says whether it may have.
     #[inline]
     pub(crate) fn follow(&mut self, revision: Option<u64>) -> bool {
-        let may_have_changed = revision.is_none() || revision != self.revision;
+        let may_have_changed = revision.is_none() || revision != self.revision || self.doubted;
         if may_have_changed {
             self.forget();
-            self.revision = revision;
+            (self.revision, self.doubted) = (revision, false);
         }
         may_have_changed
     }

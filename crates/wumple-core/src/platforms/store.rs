@@ -7,6 +7,7 @@ use super::{Crumbling, Mover, MoverId, Movers, Pace, PlatformError, PlatformNumb
 use crate::space::float::round_half_up;
 use crate::space::{Hitbox, Index};
 use crate::terrain::Material;
+use crate::tick::slot_of;
 use crate::tuning::round_length;
 
 /// One platform, checked.
@@ -45,6 +46,8 @@ impl PlatformChanges {
 /// Where a prop was when the tick began, and is now.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) struct PropPlace {
+    /// Its identity in the world.
+    pub(crate) id: u32,
     pub(crate) old: Hitbox,
     pub(crate) now: Hitbox,
     pub(crate) solid: bool,
@@ -56,9 +59,9 @@ pub(crate) struct PropPlace {
 }
 
 impl PropPlace {
-    fn as_mover(&self, prop: usize) -> Mover {
-        let PropPlace { old, now, solid, material, .. } = *self;
-        Mover { id: MoverId::Prop(prop), old, now, solid, material }
+    fn as_mover(&self) -> Mover {
+        let PropPlace { id, old, now, solid, material, .. } = *self;
+        Mover { id: MoverId::Prop(id as usize), old, now, solid, material }
     }
 }
 
@@ -259,6 +262,11 @@ impl Platforms {
         }
     }
 
+    /// What moves, as it is in a tick, wherever it is asked for: for questions between ticks.
+    pub(crate) fn everywhere(&self, tick: u64, whole_pixels: bool) -> Movers<'_> {
+        Movers::looked_up(self, tick, whole_pixels)
+    }
+
     /// The places of the props when a tick begins.
     pub(crate) fn set_props(&mut self, props: impl Iterator<Item = PropPlace>) {
         self.props.clear();
@@ -388,7 +396,7 @@ impl Platforms {
             }
             // A prop meets those alone that have moved before it: those lower down.
             if (place.has_moved || !asked_by_prop) && place.is_there {
-                let mover = place.as_mover(*prop as usize);
+                let mover = place.as_mover();
                 if mover.swept().touches(area) {
                     visit(&mover);
                 }
@@ -416,8 +424,9 @@ impl Platforms {
                 })
             }
             MoverId::Prop(index) => {
-                let place = &self.props[index];
-                place.is_there.then(|| place.as_mover(index))
+                let slot = slot_of(self.props.len(), index as u32, |slot| self.props[slot].id)?;
+                let place = &self.props[slot];
+                place.is_there.then(|| place.as_mover())
             }
         }
     }

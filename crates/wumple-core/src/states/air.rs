@@ -4,9 +4,9 @@ use core::num::NonZeroU64;
 
 use glam::DVec2;
 
-use super::{Flight, Speeds};
+use super::{Flight, Outside, Speeds};
 use crate::input::{Direction, Intent};
-use crate::integrate::{self, Moved, RunRate, RunRates};
+use crate::integrate::{self, Moved, Phases, RunRate, RunRates};
 use crate::tuning::Tuning;
 
 /// In the air.
@@ -60,28 +60,71 @@ impl Air {
         let (scheme, seconds) = (tuning.scheme(), tuning.tick_seconds());
         let x = if self.lock.is_some() {
             // Pushed off a wall a moment ago, nothing brakes.
-            let unbraked = RunRates { braking: RunRate::PerSecond(0.0), ..*tuning.air() };
-            integrate::run(scheme, &unbraked, velocity.x, target, seconds)
+            integrate::run(scheme, &unbraked(tuning.air()), velocity.x, target, seconds)
         } else {
             integrate::run(scheme, tuning.air(), velocity.x, target, seconds)
         };
-        let top_speed = match (self.sliding, &tuning.wall().slide) {
+        let fall = Fall { plunging: intent.down(), top_speed: self.top_speed(tuning), push: 0.0 };
+        Speeds { x, y: fall.speeds(tuning, &mut self.flight, velocity.y) }
+    }
+
+    /// The same with something that acts from outside.
+    pub(super) fn speeds_driven(
+        &mut self,
+        tuning: &Tuning,
+        velocity: DVec2,
+        intent: Intent,
+        Outside { push, unbraked: launched }: Outside,
+    ) -> Speeds {
+        let target = intent.steering * tuning.air().top_speed;
+        let free = self.lock.is_some() || launched;
+        let rates = if free { unbraked(tuning.air()) } else { *tuning.air() };
+        let x = integrate::run_pushed(tuning.scheme(), &rates, (velocity.x, target), push.x, tuning.tick_seconds());
+        let fall = Fall { plunging: intent.down(), top_speed: self.top_speed(tuning), push: push.y };
+        Speeds { x, y: fall.speeds(tuning, &mut self.flight, velocity.y) }
+    }
+
+    /// The fastest that it falls, px/s, if something slows it down.
+    #[inline]
+    fn top_speed(&self, tuning: &Tuning) -> f64 {
+        match (self.sliding, &tuning.wall().slide) {
             (Some(_), Some(slide)) => slide.top_speed,
             _ => f64::INFINITY,
-        };
-        Speeds { x, y: fall(tuning, &mut self.flight, velocity.y, intent.down(), top_speed) }
+        }
     }
 }
 
-/// One tick of the vertical motion, of a jump or of a plain fall.
-#[inline]
-fn fall(tuning: &Tuning, flight: &mut Option<Flight>, speed: f64, plunging: bool, top_speed: f64) -> Moved {
-    match flight {
-        Some(flight) => flight.tick_at_most(tuning, speed, plunging, top_speed),
-        None => {
-            let phases = tuning.gravity().phases(false, 1.0, plunging).at_most(top_speed);
-            integrate::fall(tuning.scheme(), &phases, speed, tuning.tick_seconds())
+fn unbraked(rates: &RunRates) -> RunRates {
+    RunRates { braking: RunRate::PerSecond(0.0), ..*rates }
+}
+
+/// What acts on the vertical motion in one tick, beside the jump under way.
+#[derive(Clone, Copy)]
+pub(super) struct Fall {
+    pub(super) plunging: bool,
+    /// It falls no faster, px/s.
+    pub(super) top_speed: f64,
+    /// An acceleration from outside, px/s^2, downward.
+    pub(super) push: f64,
+}
+
+impl Fall {
+    /// One tick of the vertical motion, of a jump or of a plain fall.
+    #[inline]
+    fn speeds(&self, tuning: &Tuning, flight: &mut Option<Flight>, speed: f64) -> Moved {
+        match flight {
+            Some(flight) => flight.tick_of(tuning, speed, self),
+            None => {
+                let phases = self.of(tuning.gravity().phases(false, 1.0, self.plunging));
+                integrate::fall(tuning.scheme(), &phases, speed, tuning.tick_seconds())
+            }
         }
+    }
+
+    /// Phases of gravity with what else acts.
+    #[inline]
+    pub(super) fn of(&self, phases: Phases) -> Phases {
+        phases.at_most(self.top_speed).pushed(self.push)
     }
 }
 

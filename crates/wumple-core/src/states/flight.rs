@@ -1,5 +1,6 @@
 //! A jump under way, from its take-off until the body is held by something again.
 
+use super::air::Fall;
 use crate::integrate::{self, Moved, Phases, Piece};
 use crate::tuning::{Jump, Release, Tuning};
 
@@ -139,23 +140,23 @@ impl Flight {
     /// One tick of the vertical motion from a downward `speed`.
     #[inline]
     pub fn tick(&mut self, tuning: &Tuning, speed: f64, plunging: bool) -> Moved {
-        self.tick_at_most(tuning, speed, plunging, f64::INFINITY)
+        self.tick_of(tuning, speed, &Fall { plunging, top_speed: f64::INFINITY, push: 0.0 })
     }
 
-    /// The same with a fall no faster than `top_speed`, px/s.
+    /// The same with what else acts.
     #[inline]
-    pub(super) fn tick_at_most(&mut self, tuning: &Tuning, speed: f64, plunging: bool, top_speed: f64) -> Moved {
+    pub(super) fn tick_of(&mut self, tuning: &Tuning, speed: f64, fall: &Fall) -> Moved {
         let (scheme, seconds) = (tuning.scheme(), tuning.tick_seconds());
         let before = self.ticks;
         self.ticks += 1;
         if self.sustaining && speed < 0.0 {
-            return self.sustained_tick(tuning, speed, plunging, before);
+            return self.sustained_tick(tuning, speed, fall, before);
         }
-        integrate::fall(scheme, &self.phases(tuning, plunging).at_most(top_speed), speed, seconds)
+        integrate::fall(scheme, &fall.of(self.phases(tuning, fall.plunging)), speed, seconds)
     }
 
     /// The same while the take-off speed is kept, for a part of the tick at least.
-    fn sustained_tick(&mut self, tuning: &Tuning, speed: f64, plunging: bool, before: u64) -> Moved {
+    fn sustained_tick(&mut self, tuning: &Tuning, speed: f64, fall: &Fall, before: u64) -> Moved {
         let (scheme, seconds) = (tuning.scheme(), tuning.tick_seconds());
         let sustain = self.release_rule(tuning).sustain();
         let left = if scheme.is_stepped() {
@@ -170,7 +171,7 @@ impl Flight {
             return Moved { speed, by: speed * seconds };
         }
         let rest = seconds - kept;
-        let moved = integrate::fall(scheme, &self.phases(tuning, plunging), speed, rest);
+        let moved = integrate::fall(scheme, &fall.of(self.phases(tuning, fall.plunging)), speed, rest);
         Moved { speed: moved.speed, by: speed * kept + moved.by }
     }
 

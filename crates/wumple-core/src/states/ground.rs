@@ -30,6 +30,14 @@ impl Ground {
         self.plain
     }
 
+    /// The same with an acceleration along x from outside, px/s^2, against which the run works.
+    pub(super) fn speeds_pushed(&self, tuning: &Tuning, speed: f64, intent: Intent, push: f64) -> Speeds {
+        let target = intent.steering * tuning.run().top_speed;
+        let rates = gripped(tuning.run(), self.material.grip);
+        let x = integrate::run_pushed(tuning.scheme(), &rates, (speed, target), push, tuning.tick_seconds());
+        Speeds { x, y: Moved::STILL }
+    }
+
     #[inline]
     pub(super) fn speeds(&self, tuning: &Tuning, speed: f64, intent: Intent) -> Speeds {
         let target = intent.steering * tuning.run().top_speed;

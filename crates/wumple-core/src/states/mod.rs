@@ -124,6 +124,32 @@ pub(crate) fn speeds(
     }
 }
 
+/// What acts from outside on the speeds of a tick.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Outside {
+    /// An acceleration, px/s^2, y down.
+    pub(crate) push: DVec2,
+    /// Nothing brakes along x in the air.
+    pub(crate) unbraked: bool,
+}
+
+/// The same with something that acts from outside. Who climbs holds on against it.
+#[cold]
+pub(crate) fn speeds_driven(
+    mode: &mut Mode,
+    tuning: &Tuning,
+    velocity: DVec2,
+    intent: Intent,
+    (x, centre): (f64, impl FnOnce(&OnLadder) -> f64),
+    outside: Outside,
+) -> Speeds {
+    match mode {
+        Mode::Ground(ground) => ground.speeds_pushed(tuning, velocity.x, intent, outside.push.x),
+        Mode::Air(air) => air.speeds_driven(tuning, velocity, intent, outside),
+        Mode::Ladder(_) | Mode::Hold(_) => speeds(mode, tuning, velocity, intent, (x, centre)),
+    }
+}
+
 /// The downward speed that is held: up and down have speeds of their own.
 fn commanded(climbing: f64, up_speed: f64, down_speed: f64) -> f64 {
     -climbing * if climbing > 0.0 { up_speed } else { down_speed }

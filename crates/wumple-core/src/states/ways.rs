@@ -9,6 +9,8 @@ pub(crate) enum Moment {
     Carry,
     /// Step 3: what the player asks for, judged from where the body is at the start of the tick.
     Decide,
+    /// Step 4: what pushes the body from outside.
+    Push,
     /// Step 6: where the body came down.
     Land,
     /// Step 8: what was found around the body at the end of the tick.
@@ -18,12 +20,13 @@ pub(crate) enum Moment {
 #[cfg(test)]
 impl Moment {
     /// All of them, in the order of a tick.
-    pub(crate) const ALL: [Moment; 4] = [Carry, Decide, Land, Sense];
+    pub(crate) const ALL: [Moment; 5] = [Carry, Decide, Push, Land, Sense];
 
     fn step(self) -> u8 {
         match self {
             Moment::Carry => 1,
             Moment::Decide => 3,
+            Moment::Push => 4,
             Moment::Land => 6,
             Moment::Sense => 8,
         }
@@ -68,6 +71,7 @@ changes! {
     JumpedOffWall: "a jump is asked for, and a wall can be jumped off" => "jumped off the wall",
     JumpedInAir: "jump was pressed now, an air jump is left, and none waits for the ground" => "jumped in the air",
     JumpedOffLadder: "a jump is asked for, and there is one" => "jumped off the ladder",
+    PushedOff: "a push from outside is stronger than gravity" => "pushed off the ground",
     LetGo: "away is held, or grab no longer" => "let go of the wall",
     LostGround: "nothing supports" => "lost the ground",
     Bounced: "what supports throws up" => "bounced",
@@ -78,9 +82,10 @@ changes! {
 
 use Change::{
     Bounced, CameToGround, CarriedOff, DroppedThrough, FoundGround, JumpedFromGround, JumpedInAir, JumpedInCoyoteTime,
-    JumpedOffLadder, JumpedOffWall, LetGo, LostGround, LostHold, TookLadder, TookWall,
+    JumpedOffLadder, JumpedOffWall, LetGo, LostGround, LostHold, PushedOff, TookLadder,
+    TookWall,
 };
-use Moment::{Carry, Decide, Land, Sense};
+use Moment::{Carry, Decide, Land, Push, Sense};
 
 /// The ways out of a mode at a moment, in the order in which they are looked at: the first that is due is taken. (One
 /// who holds on bounces only if nothing is held any more.)
@@ -97,11 +102,12 @@ pub(crate) fn ways(from: ModeKind, moment: Moment) -> &'static [Way] {
         ] },
         (Ladder, Decide) => const { &[way(JumpedOffLadder, Air)] },
         (Hold, Decide) => const { &[way(JumpedOffWall, Air), way(LetGo, Air)] },
+        (Ground, Push) => const { &[way(PushedOff, Air)] },
         (Air, Land) => const { &[way(Bounced, Air)] },
         (Ground, Sense) => const { &[way(LostGround, Air), way(Bounced, Air)] },
         (Air, Sense) => const { &[way(Bounced, Air), way(FoundGround, Ground)] },
         (Ladder | Hold, Sense) => const { &[way(Bounced, Air), way(CameToGround, Ground), way(LostHold, Air)] },
-        (Air | Ladder | Hold, Carry) | (Ground | Ladder | Hold, Land) => &[],
+        (Air | Ladder | Hold, Carry | Push) | (Ground | Ladder | Hold, Land) => &[],
     }
 }
 

@@ -39,6 +39,10 @@ pub(super) fn act<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, action: Ac
             turn.carried.off = true;
             Mode::Air(Air::off_ground(turn.tick()))
         }
+        Action::BePushedOff => {
+            turn.tell(Event::LostGround);
+            Mode::Air(Air::off_ground(turn.tick()))
+        }
         Action::LoseGround => lose_ground(turn),
         Action::FindGround(ground) => find_ground(turn, ground),
         Action::Bounce(ground) => bounce(turn, &ground),
@@ -197,7 +201,7 @@ fn find_ground<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, ground: Groun
 
 /// What touching ground gives back and ends.
 fn touch_ground(body: &mut Character) {
-    body.rest.y = 0.0;
+    body.drop_rest_y();
     body.air_jumps_left = body.tuning.air_jumps();
     body.walls.forget_all();
 }

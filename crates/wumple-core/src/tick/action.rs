@@ -26,6 +26,7 @@ pub(super) enum Action {
         lost_ago: Option<u64>,
     },
     JumpInAir,
+    BePushedOff,
     LetGo(LetGo),
     LoseGround,
     Bounce(Ground),

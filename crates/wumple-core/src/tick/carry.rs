@@ -24,7 +24,8 @@ pub(super) fn carry<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
         let hitbox = turn.body.hitbox();
         turn.scene.movers.near().iter().any(|mover| mover.swept().touches(&hitbox))
     };
-    if belt != 0.0 || turn.body.ridden().is_some() || is_met() {
+    let drifts = turn.forces.is_some_and(|forces| forces.drift != DVec2::ZERO);
+    if belt != 0.0 || turn.body.ridden().is_some() || drifts || is_met() {
         be_carried(turn, belt);
     } else if !turn.scene.movers.near().is_empty() {
         see_walls_moved(turn);
@@ -35,6 +36,9 @@ pub(super) fn carry<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
 fn be_carried<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, belt: f64) {
     if belt != 0.0 {
         turn.feet = carry_along(turn, None, 0.0, belt);
+    }
+    if let Some(forces) = turn.forces {
+        drift_along(turn, forces.drift);
     }
     let (walked, riding) = (turn.feet, turn.body.ridden());
     for mover in turn.scene.movers.near() {
@@ -97,9 +101,35 @@ fn carry_along<T: Terrain, L: Listener>(
     let around = with.map_or_else(|| turn.around(), |mover| around_without(turn, mover));
     let walk = around.walk(turn.feet, turn.feet.x + way, footing);
     if walk.blocked {
-        turn.body.rest.x = 0.0;
+        turn.body.drop_rest_x();
     }
     walk.feet
+}
+
+/// What drifts the body from outside, at a speed, px/s: along x as a belt would, then up or down.
+fn drift_along<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, speed: DVec2) {
+    let by = speed * turn.body.tuning.tick_seconds();
+    if by.x != 0.0 {
+        let on_ground = turn.body.mode.is_ground();
+        let by = turn.body.in_pixels(DVec2::new(by.x, 0.0)).x;
+        let footing =
+            if on_ground { Footing::Ground { steepest: turn.body.tuning.steepest_climb() } } else { Footing::Fixed };
+        let walk = turn.around().walk(turn.feet, turn.feet.x + by, footing);
+        if walk.blocked {
+            turn.body.drop_rest_x();
+        }
+        turn.feet = walk.feet;
+    }
+    if by.y != 0.0 {
+        let by = turn.body.in_pixels(DVec2::new(0.0, by.y)).y;
+        let (feet, to) = (turn.feet, turn.feet.y + by);
+        turn.feet = moved_y(&turn.around(), feet, to);
+        if turn.feet.y != to {
+            turn.body.drop_rest_y();
+        }
+        // Lifted off the ground, it is not set down again.
+        turn.carried.pushed_upright |= turn.feet.y < feet.y;
+    }
 }
 
 /// The body goes where its platform goes, as far as nothing stops it.

@@ -46,11 +46,17 @@ fn due<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, change: Change) -> Op
             wall.map(|(wall, lost_ago)| Action::JumpOffWall { wall, lost_ago })
         }
         Change::JumpedInAir => is_air_jump_due(turn).then_some(Action::JumpInAir),
+        Change::PushedOff => is_pushed_off(turn).then_some(Action::BePushedOff),
         Change::LetGo => reason_to_let_go(turn).map(Action::LetGo),
         Change::LostGround | Change::Bounced | Change::FoundGround | Change::CameToGround | Change::LostHold => {
             due_by_senses(turn, change)
         }
     }
+}
+
+/// Whether a push from outside lifts more than gravity holds down.
+fn is_pushed_off<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {
+    turn.forces.is_some_and(|forces| forces.push.y + turn.body.tuning.gravity().fall < 0.0)
 }
 
 /// What a change that follows from what was found is about, if it is due.
@@ -167,9 +173,7 @@ mod tests {
         for _ in 0..600 {
             let mut world = room(dice);
             let place = DVec2::new(dice.roll(180) as f64 + 6.0, dice.roll(140) as f64 + 15.0);
-            if world.add_character(tuning(dice), place).is_err() {
-                continue;
-            }
+            let Ok(dab) = world.add_character(tuning(dice), place) else { continue };
             for _ in 0..60 {
                 let bits = dice.roll(64);
                 let held = |bit: u64| bits >> bit & 1 != 0;
@@ -182,7 +186,12 @@ mod tests {
                     grab: held(5),
                     ..Buttons::NONE
                 };
-                (0..dice.roll(12)).for_each(|_| world.tick(&[buttons]));
+                (0..dice.roll(12)).for_each(|_| {
+                    if dice.roll(50) == 0 {
+                        world.push(dab, DVec2::new(0.0, -2000.0)).unwrap();
+                    }
+                    world.tick(&[buttons]);
+                });
             }
         }
         for from in ModeKind::ALL {

@@ -1,5 +1,6 @@
 //! A character: what it is doing, and its tick, step by step.
 
+use alloc::boxed::Box;
 use alloc::sync::Arc;
 use core::num::NonZeroU64;
 
@@ -10,7 +11,9 @@ use super::change::choose;
 use super::crush::be_crushed_by_terrain;
 use super::decide::{
     apply_steer_lock, forget_late_press, may_be_asked, note_refused_press, release, slide, take_buttons,
+    take_buttons_driven,
 };
+use super::outside::{Forces, Outside};
 use super::scene::Scene;
 use super::sense::{note_end, note_zones, sense};
 use super::travel::{follow_ground, give_bump_back, may_be_inside, move_x, move_y, stay_out};
@@ -30,7 +33,7 @@ use crate::tuning::{LIMIT_SPEED, Tuning};
 const ROOM_FOR_EVENTS: usize = 16;
 
 /// A character: its tuning, where it is and what it is doing.
-#[derive(Debug)]
+#[derive(Debug, PartialEq)]
 pub struct Character {
     pub(super) id: CharacterId,
     /// What it is to others, if it is a prop.
@@ -48,8 +51,6 @@ pub struct Character {
     /// The tick of a press of jump that nothing has come of yet.
     pub(super) pressed_at: Option<NonZeroU64>,
     pub(super) air_jumps_left: u32,
-    /// With whole pixels, what is left over of the ways so far, px.
-    pub(super) rest: DVec2,
     /// The feet's height when the head last bumped, until the head has been elsewhere.
     pub(super) bumped_at: Option<f64>,
     pub(super) walls: WallMemory,
@@ -61,6 +62,8 @@ pub struct Character {
     pub(super) zones: Zones,
     pub(super) ended: bool,
     pub(super) report: TickReport,
+    /// What the game does to it, if it ever did anything.
+    pub(super) outside: Option<Box<Outside>>,
 }
 
 /// A saved character is a copy of it: a state a tick, for going back over a network, must stay small.
@@ -69,17 +72,22 @@ const _: () = assert!(size_of::<Character>() <= 512);
 impl Clone for Character {
     fn clone(&self) -> Character {
         let (tuning, dropping, report) = (self.tuning.clone(), self.dropping.clone(), self.report.clone());
-        Character { tuning, dropping, report, ..*self }
+        Character { tuning, dropping, report, outside: self.outside.clone(), ..*self }
     }
 
-    /// Keeps the room for events: saving and restoring tick after tick allocates nothing.
+    /// Keeps the room there is: saving and restoring tick after tick allocates nothing.
     fn clone_from(&mut self, other: &Character) {
         let mut events = core::mem::take(&mut self.report.events);
         events.clone_from(&other.report.events);
         let mut dropping = core::mem::take(&mut self.dropping);
         dropping.clone_from(&other.dropping);
+        let mut outside = self.outside.take();
+        match (&mut outside, &other.outside) {
+            (Some(kept), Some(other)) => kept.clone_from(other),
+            (outside, other) => outside.clone_from(other),
+        }
         let (tuning, report) = (other.tuning.clone(), TickReport { events, ..other.report });
-        *self = Character { tuning, dropping, report, ..*other };
+        *self = Character { tuning, dropping, report, outside, ..*other };
     }
 }
 
@@ -92,20 +100,34 @@ impl Character {
         feet: DVec2,
         tick: u64,
     ) -> Result<Character, StartError> {
-        start::check(&scene, &tuning, feet)?;
-        let mut character = Character {
+        start::check(&scene, &tuning, itself, feet)?;
+        let itself = itself.map(MoverKey::from);
+        let mut character = Character::at(scene.terrain, (id, itself), Arc::new(tuning), feet, tick);
+        character.make_room();
+        character.find_support(scene);
+        Ok(character)
+    }
+
+    /// A body as it is at a place before anything is known of what is around it.
+    fn at<T: Terrain>(
+        terrain: &T,
+        (id, itself): (CharacterId, Option<MoverKey>),
+        tuning: Arc<Tuning>,
+        feet: DVec2,
+        tick: u64,
+    ) -> Character {
+        Character {
             id,
-            itself: itself.map(MoverKey::from),
-            cells: Cells::of(scene.terrain.grid_lines(), tuning.body(), feet),
+            itself,
+            cells: Cells::of(terrain.grid_lines(), tuning.body(), feet),
             air_jumps_left: tuning.air_jumps(),
-            tuning: Arc::new(tuning),
+            tuning,
             mode: Mode::Ground(Ground::PLAIN),
             held: Buttons::NONE,
             jump_held: false,
             intent: Intent::of(&Buttons::NONE),
             last_direction: Direction::Right,
             pressed_at: None,
-            rest: DVec2::ZERO,
             bumped_at: None,
             walls: WallMemory::default(),
             ladder_barred: false,
@@ -113,14 +135,91 @@ impl Character {
             zones: Zones::NONE,
             ended: false,
             report: TickReport::at_rest(tick, feet),
-        };
-        character.make_room();
-        character.find_support_at_start(scene);
-        Ok(character)
+            outside: None,
+        }
     }
 
-    fn find_support_at_start<T: Terrain>(&mut self, scene: Scene<'_, T>) {
+    /// Puts it somewhere else, as it would start there; what is held stays held.
+    pub(super) fn place<T: Terrain>(&mut self, scene: Scene<'_, T>, feet: DVec2, tick: u64) -> Result<(), StartError> {
+        start::check(&scene, &self.tuning, self.itself.map(MoverId::from), feet)?;
+        let Character { held, jump_held, intent, last_direction, id, itself, .. } = *self;
+        let (outside, mut dropping) = (self.outside.take(), core::mem::take(&mut self.dropping));
+        dropping.end_all();
+        let events = core::mem::take(&mut self.report.events);
+        let at_rest = Character::at(scene.terrain, (id, itself), self.tuning.clone(), feet, tick);
+        let report = TickReport { events, ..at_rest.report };
+        *self = Character { held, jump_held, intent, last_direction, outside, dropping, report, ..at_rest };
+        self.forget_forces();
+        self.find_support(scene);
+        self.tell_later(Event::Placed);
+        Ok(())
+    }
+
+    /// Gives it another tuning where it is.
+    pub(super) fn retune<T: Terrain>(&mut self, scene: Scene<'_, T>, tuning: Tuning) -> Result<(), StartError> {
+        let feet = self.report.feet;
+        if tuning.body() == self.tuning.body() {
+            start::check_tile(&scene, &tuning)?;
+        } else {
+            start::check(&scene, &tuning, self.itself.map(MoverId::from), feet)?;
+        }
+        self.forget_what_is_over();
+        self.cells = Cells::of(scene.terrain.grid_lines(), tuning.body(), feet);
+        match Arc::get_mut(&mut self.tuning) {
+            Some(own) => *own = tuning,
+            // A saved state has it too.
+            None => self.tuning = Arc::new(tuning),
+        }
+        self.make_room_for_rest();
+        self.end_what_is_lacking();
+        self.tell_later(Event::Retuned);
+        self.name_state();
+        Ok(())
+    }
+
+    /// Windows that have closed do not open again because another tuning has longer ones.
+    fn forget_what_is_over(&mut self) {
+        let (tick, tuning) = (self.report.tick, &self.tuning);
+        let is_over = |since: u64, ticks: u64| tick + 1 - since.min(tick + 1) > ticks;
+        if self.pressed_at.is_some_and(|pressed| is_over(pressed.get(), tuning.buffer_ticks())) {
+            self.pressed_at = None;
+        }
+        for lost in &mut self.walls.lost {
+            *lost = lost.filter(|(_, lost)| !is_over(*lost, tuning.wall().coyote_ticks));
+        }
+        if let Mode::Air(air) = &mut self.mode {
+            air.lost_ground_at = air.lost_ground_at.filter(|lost| !is_over(lost.get(), tuning.coyote_ticks()));
+            air.bump = air.bump.filter(|bump| !is_over(bump.tick, tuning.bump_memory_ticks()));
+        }
+    }
+
+    /// What its tuning has not ends; what it has less of is held to that.
+    fn end_what_is_lacking(&mut self) {
+        let tuning = self.tuning.clone();
+        let wall = tuning.wall();
+        self.air_jumps_left = match self.mode {
+            Mode::Ground(_) => tuning.air_jumps(),
+            _ => self.air_jumps_left.min(tuning.air_jumps()),
+        };
+        let lacks_what_holds = match self.mode {
+            Mode::Ladder(_) => tuning.ladder().is_none(),
+            Mode::Hold(_) => wall.hold.is_none(),
+            Mode::Ground(_) | Mode::Air(_) => false,
+        };
+        if lacks_what_holds {
+            self.let_go_of_everything();
+        }
+        if let Mode::Air(air) = &mut self.mode {
+            air.sliding = air.sliding.filter(|_| wall.slide.is_some());
+            air.bump = air.bump.filter(|_| tuning.bump_memory_ticks() > 0);
+            let longest = self.report.tick + wall.jump.as_ref().map_or(0, |jump| jump.lock_ticks);
+            air.lock = air.lock.map(|lock| states::SteerLock { until: lock.until.min(longest), ..lock });
+        }
+    }
+
+    fn find_support<T: Terrain>(&mut self, scene: Scene<'_, T>) {
         let terrain = scene.terrain;
+        let told = self.report.events.len();
         let mut nobody = NoListener;
         let mut turn = Turn::new(self, scene, &mut nobody);
         turn.is_tick_0 = true;
@@ -131,7 +230,8 @@ impl Character {
         }
         sense(&mut turn);
         turn.write();
-        self.report.events.clear();
+        self.report.events.truncate(told);
+        self.report.from = self.report.feet;
         if let Some(air) = self.mode.air_mut() {
             air.lost_ground_at = None;
         }
@@ -145,6 +245,18 @@ impl Character {
         let events = &mut self.report.events;
         events.reserve(ROOM_FOR_EVENTS.saturating_sub(events.len()));
         self.dropping.make_room();
+        self.make_room_for_rest();
+    }
+
+    /// Which character it is.
+    #[must_use]
+    pub fn id(&self) -> CharacterId {
+        self.id
+    }
+
+    /// Its number among the characters, or the props, of its world.
+    pub(super) fn identity(&self) -> u32 {
+        self.id.0
     }
 
     /// Whether it is a prop.
@@ -219,7 +331,8 @@ impl Character {
     /// As far around the body as it mostly comes in a tick: what moves there is looked for at once.
     pub(super) fn reach(&self) -> Hitbox {
         let speed = self.report.velocity.abs().max_element();
-        self.hitbox().grown(self.tuning.felt() + 2.0 + 1.5 * speed * self.tuning.tick_seconds())
+        let by_itself = self.tuning.felt() + 2.0 + 1.5 * speed * self.tuning.tick_seconds();
+        self.hitbox().grown(by_itself + self.driven_on())
     }
 
     /// How far a body moves along an axis: as far as it should, or whole pixels, the rest being carried over.
@@ -228,10 +341,27 @@ impl Character {
         if !self.tuning.moves_whole_pixels() {
             return by;
         }
-        let due = self.rest + by;
+        let rest = &mut self.outside_mut().rest;
+        let due = *rest + by;
         let moved = DVec2::new(round_half_up(due.x), round_half_up(due.y));
-        self.rest = due - moved;
+        *rest = due - moved;
         moved
+    }
+
+    /// Something stopped it along x: what whole pixels left over of its way counts no more.
+    #[inline]
+    pub(super) fn drop_rest_x(&mut self) {
+        if let Some(outside) = &mut self.outside {
+            outside.rest.x = 0.0;
+        }
+    }
+
+    /// The same along y.
+    #[inline]
+    pub(super) fn drop_rest_y(&mut self) {
+        if let Some(outside) = &mut self.outside {
+            outside.rest.y = 0.0;
+        }
     }
 
     /// One tick, step by step as numbered in `docs/model.md`. Returns what held the body up, or threw it up, if
@@ -251,8 +381,17 @@ impl Character {
         let may_be_crushed = may_have_changed || self.report.events.contains(&Event::CrushedByTerrain);
         self.report.events.clear();
         self.report.tick = tick;
+        self.report.from = self.report.feet;
+        let mut forces = None;
+        if self.outside.is_some() {
+            forces = Some(self.begin_with_outside());
+            if self.is_still() {
+                return None;
+            }
+        }
         self.report.contacts = Contacts::default();
         let mut turn = Turn::new(self, scene, listener);
+        turn.forces = forces;
         carry(&mut turn); // 1
         if may_be_crushed {
             be_crushed_by_terrain(&mut turn);
@@ -272,7 +411,7 @@ impl Character {
             }
         }
         finish(&mut turn);
-        if L::LISTENS && !turn.carried.crushed {
+        if turn.listener.listens() && !turn.carried.crushed {
             note_refused_press(&mut turn);
         }
         turn.borne_by
@@ -282,15 +421,26 @@ impl Character {
 /// Steps 2 and 3.
 #[inline(always)]
 fn decide<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, buttons: &Buttons) {
-    take_buttons(turn, buttons);
+    take(turn, buttons);
     if turn.body.mode.air().is_some_and(|air| air.lock.is_some()) {
         apply_steer_lock(turn);
     }
     release(turn);
-    if may_be_asked(turn) {
+    if may_be_asked(turn) && turn.forces.is_none_or(|forces| !forces.uncontrolled) {
         ask(turn);
     }
     slide(turn);
+}
+
+
+
+/// Step 2.
+#[inline(always)]
+fn take<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, buttons: &Buttons) {
+    match turn.forces {
+        None => take_buttons(turn, buttons),
+        Some(forces) => take_buttons_driven(turn, buttons, forces),
+    }
 }
 
 /// Does the first thing that is due of what the player asks for.
@@ -320,7 +470,7 @@ fn finish<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
 /// What is left of a tick of a body that is crushed: steps 3 to 7 are left out.
 #[cold]
 fn wait_to_be_clear<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, buttons: &Buttons) {
-    take_buttons(turn, buttons);
+    take(turn, buttons);
     if let Some(air) = turn.body.mode.air_mut() {
         air.sliding = None;
     }
@@ -333,10 +483,27 @@ fn find_speeds<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) -> Speeds {
         give_bump_back(turn);
     }
     let (terrain, x) = (turn.scene.terrain, turn.feet.x);
-    let body = &mut *turn.body;
     let centre = |on: &states::OnLadder| on.ladder.centre(terrain);
-    let speeds = states::speeds(&mut body.mode, &body.tuning, turn.velocity, turn.intent, (x, centre));
+    let speeds = match turn.forces {
+        None => {
+            let body = &mut *turn.body;
+            states::speeds(&mut body.mode, &body.tuning, turn.velocity, turn.intent, (x, centre))
+        }
+        Some(forces) => find_speeds_driven(turn, forces),
+    };
     let held = |speed: f64| speed.clamp(-LIMIT_SPEED, LIMIT_SPEED);
     turn.velocity = DVec2::new(held(speeds.x.speed), held(speeds.y.speed));
     speeds
+}
+
+/// The same of a body on which something acts from outside.
+#[cold]
+fn find_speeds_driven<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, forces: Forces) -> Speeds {
+    if forces.push.y < 0.0 && turn.body.mode.is_ground() {
+        choose(turn, Moment::Push);
+    }
+    let (terrain, x, body) = (turn.scene.terrain, turn.feet.x, &mut *turn.body);
+    let centre = |on: &states::OnLadder| on.ladder.centre(terrain);
+    let outside = states::Outside { push: forces.push, unbraked: forces.unbraked };
+    states::speeds_driven(&mut body.mode, &body.tuning, turn.velocity, turn.intent, (x, centre), outside)
 }

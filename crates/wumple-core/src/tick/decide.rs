@@ -5,6 +5,7 @@ use core::num::NonZeroU64;
 use glam::DVec2;
 
 use super::action::Action;
+use super::outside::Forces;
 use super::turn::{Pressed, Turn};
 use super::why::{Decision, Forgotten, HoldRefusal, JumpRefusal, LadderRefusal, LetGo, NoWallJump};
 use super::{Character, Listener};
@@ -36,6 +37,28 @@ pub(super) fn take_buttons<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, b
         take_other_buttons(turn, buttons);
     }
     turn.intent = turn.body.intent;
+}
+
+/// Step 2 of a body that the player has not quite in hand. While it is away, what was held stays held; when it is back,
+/// what is held by then is no press. For a while after a launch directions count as none.
+#[cold]
+pub(super) fn take_buttons_driven<T: Terrain, L: Listener>(
+    turn: &mut Turn<'_, T, L>,
+    buttons: &Buttons,
+    forces: Forces,
+) {
+    if forces.uncontrolled {
+        turn.intent = Intent::NONE;
+        return;
+    }
+    take_buttons(turn, buttons);
+    if forces.nothing_pressed {
+        (turn.pressed, turn.body.pressed_at) = (Pressed::default(), None);
+    }
+    if forces.undirected {
+        turn.intent = Intent::NONE;
+        (turn.pressed.up, turn.pressed.down) = (false, false);
+    }
 }
 
 /// Up is jump as well where the tuning says so.
@@ -166,7 +189,7 @@ pub(super) fn ladder_asked_for<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L
         return None;
     }
     let Some((ladder, off_centre)) = ladder_to_take(turn, probe) else {
-        if L::LISTENS {
+        if turn.listener.listens() {
             // Nearly within reach: worth a word.
             let nearly = ladder_to_take(turn, probe + turn.scene.terrain.grid_lines().spacing());
             if let Some((_, by)) = nearly {

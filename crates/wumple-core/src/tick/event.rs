@@ -165,6 +165,20 @@ events! {
     Entered(Zone) => "entered",
     /// The hitbox no longer overlaps a zone.
     Left(Zone) => "left",
+    /// The game put the body at another place, since the tick before.
+    Placed => "placed",
+    /// The game launched the body, since the tick before.
+    Launched => "launched",
+    /// The game gave the body another tuning, since the tick before.
+    Retuned => "retuned",
+    /// The game holds the body still, since the tick before.
+    HeldStill => "held-still",
+    /// The game no longer holds the body still, since the tick before.
+    SetGoing => "set-going",
+    /// The game took the character out of the player's hand, since the tick before.
+    ControlTaken => "control-taken",
+    /// The game gave the character back into the player's hand, since the tick before.
+    ControlGiven => "control-given",
     /// The hitbox is wholly beyond a deadly edge. The character's run is over.
     Died(Side) => "died",
     /// The body is where coordinates end. The character's run is over.
@@ -257,6 +271,13 @@ mod tests {
             (Event::TookWall, "took:wall"),
             (Event::LetGoOfWall, "let-go:wall"),
             (Event::LostGround, "lost-ground"),
+            (Event::Placed, "placed"),
+            (Event::Launched, "launched"),
+            (Event::Retuned, "retuned"),
+            (Event::HeldStill, "held-still"),
+            (Event::SetGoing, "set-going"),
+            (Event::ControlTaken, "control-taken"),
+            (Event::ControlGiven, "control-given"),
             (Event::Entered(Zone::Goal), "entered:goal"),
             (Event::Left(Zone::Hazard), "left:hazard"),
             (Event::Died(Side::Bottom), "died:bottom"),

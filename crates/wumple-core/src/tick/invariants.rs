@@ -62,8 +62,9 @@ impl Character {
         if !(Surroundings { movers, ..self.surroundings(scene) }).fits(feet) {
             return Some(Violation::Overlap);
         }
-        if self.is_prop() {
-            // What stands on it moved after it, and may have come to it since.
+        // What stands on a prop moved after it, and may have come to it since. What the game did between two ticks is
+        // seen to in the next.
+        if self.is_prop() || self.was_changed() || self.is_still() {
             return None;
         }
         let free = !self.mode.climbs();

@@ -2,6 +2,8 @@
 
 mod act;
 mod action;
+mod between;
+mod bodies;
 mod carry;
 mod change;
 mod character;
@@ -10,7 +12,9 @@ mod decide;
 mod event;
 mod invariants;
 mod leave;
+mod outside;
 mod report;
+mod saved;
 mod scene;
 mod sense;
 mod start;
@@ -21,12 +25,16 @@ mod why;
 mod world;
 
 pub use character::Character;
+pub use between::BodyId;
+pub(crate) use bodies::slot_of;
 pub use event::{About, AboutKind, Event, JumpedFrom};
 pub use invariants::Violation;
+pub use outside::{Launch, LimitError};
 pub use report::{Contacts, State, TickReport};
+pub use saved::Saved;
 pub use start::StartError;
 pub use why::{Decision, Forgotten, HoldRefusal, JumpRefusal, LadderRefusal, LetGo, Listener, NoListener, NoWallJump};
-pub use world::{CharacterId, LIMIT_PLACE, Prop, PropId, Saved, World};
+pub use world::{CharacterId, LIMIT_PLACE, Prop, PropId, World};
 
 #[cfg(test)]
 mod tests;

@@ -93,6 +93,9 @@ pub struct TickReport {
     pub tick: u64,
     /// Where the feet are, px, y down.
     pub feet: DVec2,
+    /// Where they were when the tick began, px, y down: for drawing what is between two ticks. At the start, and where
+    /// the body was put to another place since, that place.
+    pub from: DVec2,
     /// The character's own speed, px/s, y down.
     pub velocity: DVec2,
     /// What it is doing.
@@ -109,6 +112,12 @@ pub struct TickReport {
 }
 
 impl TickReport {
+    /// The way gone in the tick, by whatever moved the body, px, y down.
+    #[must_use]
+    pub fn moved(&self) -> DVec2 {
+        self.feet - self.from
+    }
+
     /// Of a character that stands there facing right, held up by nothing, to which nothing happened. For what
     /// makes reports of its own, such as a reader of traces: the rest is set on it.
     #[must_use]
@@ -116,6 +125,7 @@ impl TickReport {
         TickReport {
             tick,
             feet,
+            from: feet,
             velocity: DVec2::ZERO,
             state: State::Stand,
             facing: Direction::Right,

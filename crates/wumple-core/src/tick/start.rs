@@ -4,6 +4,7 @@ use glam::DVec2;
 
 use super::LIMIT_PLACE;
 use super::scene::Scene;
+use crate::collide::Surroundings;
 use crate::nearby::{PieceId, RampId};
 use crate::platforms::MoverId;
 use crate::space::float::floor;
@@ -93,17 +94,29 @@ impl fmt::Display for StartError {
 
 impl core::error::Error for StartError {}
 
-/// Whether a body may start with its feet here.
-pub(super) fn check<T: Terrain>(scene: &Scene<'_, T>, tuning: &Tuning, feet: DVec2) -> Result<(), StartError> {
+/// Whether a body that moves by whole pixels may on tiles of this size.
+pub(super) fn check_tile<T: Terrain>(scene: &Scene<'_, T>, tuning: &Tuning) -> Result<(), StartError> {
     let tile = scene.terrain.grid_lines().spacing();
     if tuning.moves_whole_pixels() && tile != floor(tile) {
         return Err(StartError::TileNotWhole { tile });
     }
+    Ok(())
+}
+
+/// Whether a body may be with its feet here. If it is a prop, it is not in its own way.
+pub(super) fn check<T: Terrain>(
+    scene: &Scene<'_, T>,
+    tuning: &Tuning,
+    itself: Option<MoverId>,
+    feet: DVec2,
+) -> Result<(), StartError> {
+    check_tile(scene, tuning)?;
     // Written so that NaN is refused as well.
     if !(feet.x.abs() <= LIMIT_PLACE && feet.y.abs() <= LIMIT_PLACE) {
         return Err(StartError::NoPlace(feet));
     }
-    match scene.around(tuning.body(), tuning.ladder().is_some()).overlapped(feet) {
+    let around = scene.around(tuning.body(), tuning.ladder().is_some());
+    match (Surroundings { unmet: itself, ..around }).overlapped(feet) {
         None => Ok(()),
         Some(PieceId::Tile { column, row } | PieceId::Ramp(RampId::Tile { column, row })) => {
             Err(StartError::InsideTile { column, row })

@@ -63,7 +63,7 @@ pub(super) fn move_x<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, by: f64
 
 /// A face stopped the body on its way along x.
 fn be_stopped<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
-    turn.body.rest.x = 0.0;
+    turn.body.drop_rest_x();
     match turn.body.mode.kind() {
         ModeKind::Ground | ModeKind::Air => {
             remember_bump(turn);
@@ -311,7 +311,7 @@ fn rise<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, began: DVec2, to: f6
 /// The body came down upon a floor, or a floor up to it: it lands, is thrown up, or caught in its rise.
 #[inline(always)]
 fn land<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, floor: &Floor) {
-    turn.body.rest.y = 0.0;
+    turn.body.drop_rest_y();
     if floor.material.bounce.is_some() {
         turn.senses = Senses { ground: Some(Ground::from(floor)), held: false };
         choose(turn, Moment::Land);
@@ -349,7 +349,7 @@ fn bump_head<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, place: f64) {
 /// The head met a ceiling with the feet at this height.
 #[cold]
 fn touch_ceiling<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, place: f64) {
-    turn.body.rest.y = 0.0;
+    turn.body.drop_rest_y();
     if turn.body.bumped_at.replace(place).is_none() {
         turn.body.report.contacts.above = true;
         turn.tell(Event::BumpedHead);
@@ -389,7 +389,7 @@ fn climb_down<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, to: f64) {
     let floor = climbing(turn).first_floor(turn.feet.x, turn.feet.y, to);
     turn.feet.y = floor.map_or(to, |floor| floor.y);
     if floor.is_some() {
-        turn.body.rest.y = 0.0;
+        turn.body.drop_rest_y();
         turn.travelled.stopped = Some(Stopped::AtFloor);
     }
 }
@@ -406,7 +406,7 @@ fn climb_up<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, to: f64) {
     if swept.blocked {
         touch_ceiling(turn, swept.place);
     } else if end != to {
-        turn.body.rest.y = 0.0;
+        turn.body.drop_rest_y();
     }
     if let (Mode::Hold(hold), Some(over)) = (&mut turn.body.mode, over) {
         hold.over = over;
@@ -443,7 +443,7 @@ fn climb_wall_to<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, hold: &WallHold
 pub(super) fn follow_ground<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
     let left = turn.left_ground || turn.carried.pushed_upright;
     let walked = turn.start.mode == ModeKind::Ground && !left && turn.velocity.y >= 0.0;
-    if !walked || (!L::LISTENS && turn.plain && turn.body.tuning.step_height() == 0.0) {
+    if !walked || (!turn.listener.listens() && turn.plain && turn.body.tuning.step_height() == 0.0) {
         return;
     }
     turn.standing = find_support(turn);
@@ -475,7 +475,7 @@ pub(super) fn set_down<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, from:
 fn note_not_set_down<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
     let may_follow = turn.body.tuning.step_height() > 0.0
         || turn.scene.terrain.features().has(Features::RAMP | Features::DRAWN_RAMP);
-    if L::LISTENS && may_follow {
+    if turn.listener.listens() && may_follow {
         let (feet, reach) = (turn.feet, WORTH_TELLING * turn.scene.terrain.grid_lines().spacing());
         if let Some(floor) = turn.around().first_floor(feet.x, feet.y, feet.y + reach) {
             turn.note(|| Decision::SetDownRefused { by: floor.y - feet.y });

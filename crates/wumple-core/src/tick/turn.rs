@@ -5,6 +5,7 @@ use core::num::NonZeroU64;
 
 use glam::DVec2;
 
+use super::outside::Forces;
 use super::scene::Scene;
 use super::why::Forgotten;
 use super::{Character, Decision, Event, Listener};
@@ -26,6 +27,8 @@ pub(super) struct Turn<'a, T, L> {
     pub(super) cells: Cells,
     pub(super) intent: Intent,
     pub(super) pressed: Pressed,
+    /// What acts from outside, if the game does anything to the body.
+    pub(super) forces: Option<Forces>,
     pub(super) start: Start,
     pub(super) carried: Carried,
     pub(super) travelled: Travelled,
@@ -118,6 +121,7 @@ impl<'a, T: Terrain, L: Listener> Turn<'a, T, L> {
             cells: body.cells,
             intent: body.intent,
             pressed: Pressed::default(),
+            forces: None,
             start: Start { feet, velocity, mode: body.mode.kind() },
             carried: Carried {
                 from: feet,
@@ -213,7 +217,7 @@ impl<'a, T: Terrain, L: Listener> Turn<'a, T, L> {
 
     #[inline(always)]
     pub(super) fn note(&mut self, decision: impl FnOnce() -> Decision) {
-        if L::LISTENS {
+        if self.listener.listens() {
             self.listener.decided(self.body.id, self.body.report.tick, &decision());
         }
     }

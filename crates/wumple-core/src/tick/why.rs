@@ -32,7 +32,10 @@ use crate::input::Direction;
 /// ```
 pub trait Listener {
     /// Whether anyone listens. Where it is false, no reason is worked out.
-    const LISTENS: bool = true;
+    #[inline]
+    fn listens(&self) -> bool {
+        true
+    }
 
     /// A character decided something in this tick.
     fn decided(&mut self, character: CharacterId, tick: u64, decision: &Decision) {
@@ -45,7 +48,20 @@ pub trait Listener {
 pub struct NoListener;
 
 impl Listener for NoListener {
-    const LISTENS: bool = false;
+    #[inline]
+    fn listens(&self) -> bool {
+        false
+    }
+}
+
+impl<L: Listener + ?Sized> Listener for &mut L {
+    #[inline]
+    fn listens(&self) -> bool {
+        (**self).listens()
+    }
+    fn decided(&mut self, character: CharacterId, tick: u64, decision: &Decision) {
+        (**self).decided(character, tick, decision);
+    }
 }
 
 /// Something decided, or refused, with the reason. Displayed as a line of a log.

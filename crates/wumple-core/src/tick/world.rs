@@ -1,17 +1,16 @@
 //! A terrain, what moves in it, and the tick that moves everything on.
 
-use alloc::borrow::ToOwned;
 use alloc::vec::Vec;
 
 use glam::DVec2;
 
+use super::bodies::{Bodies, HasBody};
 use super::scene::Scene;
-use super::{Character, Decision, Event, Listener, NoListener, StartError, TickReport, Violation};
+use super::{Character, Decision, Listener, NoListener, StartError, TickReport, Violation};
 use crate::input::Buttons;
 use crate::nearby::{Nearby, is_plain};
 use crate::platforms::{
-    Asking, Mover, MoverId, Movers, PlatformChanges, PlatformNotes, PlatformReport, PlatformSurface, Platforms,
-    PropPlace,
+    Asking, Mover, MoverId, Movers, PlatformNotes, PlatformReport, PlatformSurface, Platforms, PropPlace,
 };
 use crate::space::Hitbox;
 use crate::terrain::{Features, Material, Terrain};
@@ -20,13 +19,21 @@ use crate::tuning::Tuning;
 /// Coordinates stay within plus or minus this, px; a body beyond it is lost.
 pub const LIMIT_PLACE: f64 = crate::tuning::LIMIT_LENGTH;
 
-/// Which character of a [`World`].
+/// Which character of a [`World`]. None is given twice.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
-pub struct CharacterId(pub(super) usize);
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(transparent))]
+pub struct CharacterId(pub(super) u32);
 
-/// Which prop of a [`World`].
+/// Which prop of a [`World`]. None is given twice.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
-pub struct PropId(usize);
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(transparent))]
+pub struct PropId(pub(super) u32);
+
+impl From<PropId> for MoverId {
+    fn from(id: PropId) -> MoverId {
+        MoverId::Prop(id.0 as usize)
+    }
+}
 
 /// A body without buttons, to be put into a world: it falls, rests and rides, and can be stood on.
 #[derive(Clone, Debug, PartialEq)]
@@ -56,38 +63,65 @@ pub struct Prop {
 /// ```
 #[derive(Clone, Debug)]
 pub struct World<T> {
-    terrain: T,
-    platforms: Platforms,
-    props: Vec<PropState>,
+    pub(super) terrain: T,
+    pub(super) platforms: Platforms,
+    pub(super) props: Bodies<PropState>,
     /// The props in the order in which they move: those on which others can stand first.
     prop_order: Vec<u32>,
-    characters: Vec<Character>,
-    tick: u64,
+    pub(super) characters: Bodies<Character>,
+    pub(super) tick: u64,
     /// What is near the body whose tick it is: kept so that nothing is allocated.
     near: Vec<Mover>,
     /// What is known of the surroundings of each prop and each character: of no effect but on speed.
-    known: [Vec<Known>; 2],
+    pub(super) known: [Vec<Known>; 2],
 }
 
 /// What is known of a body's surroundings.
 #[derive(Clone, Debug)]
-struct Known {
+pub(super) struct Known {
     pieces: Nearby,
     platforms: PlatformNotes,
 }
 
 impl Known {
-    fn nothing<T: Terrain>(terrain: &T) -> Known {
+    pub(super) fn nothing<T: Terrain>(terrain: &T) -> Known {
         Known { pieces: Nearby::unknown(terrain.features()), platforms: PlatformNotes::UNKNOWN }
+    }
+
+    pub(super) fn forget(&mut self) {
+        self.pieces.forget();
+        self.forget_platforms();
+    }
+
+    pub(super) fn forget_platforms(&mut self) {
+        self.platforms = PlatformNotes::UNKNOWN;
     }
 }
 
 /// A prop: a character whose player holds nothing.
-#[derive(Debug)]
-struct PropState {
-    body: Character,
+#[derive(Debug, PartialEq)]
+pub(super) struct PropState {
+    pub(super) body: Character,
     solid: bool,
     material: Material,
+}
+
+impl HasBody for PropState {
+    fn body(&self) -> &Character {
+        &self.body
+    }
+    fn body_mut(&mut self) -> &mut Character {
+        &mut self.body
+    }
+}
+
+impl HasBody for Character {
+    fn body(&self) -> &Character {
+        self
+    }
+    fn body_mut(&mut self) -> &mut Character {
+        self
+    }
 }
 
 impl Clone for PropState {
@@ -101,49 +135,6 @@ impl Clone for PropState {
     }
 }
 
-/// Everything of a world that ticks change: not its terrain, nor its platforms' routes. The default is one of
-/// nothing, to be saved into.
-///
-/// ```
-/// # use wumple_core::{Buttons, DVec2, Edges, Grid, Tuning, TuningNumbers, World};
-/// # let map = Grid::from_rows(&["......", "......", "######"], 16.0, Edges::default())?;
-/// # let mut world = World::new(map);
-/// # let tuning = Tuning::check(&TuningNumbers::new(10.0, 22.0, 120.0).with_jump(54.0, 0.35))?;
-/// # let dab = world.add_character(tuning, DVec2::new(24.0, 32.0))?;
-/// let saved = world.save();
-/// world.tick(&[Buttons { right: true, ..Buttons::NONE }]);
-/// let there = world.report(dab).clone();
-/// world.restore(&saved);
-/// world.tick(&[Buttons { right: true, ..Buttons::NONE }]);
-/// assert_eq!(world.report(dab), &there, "the same again, to the bit");
-/// # Ok::<(), Box<dyn core::error::Error>>(())
-/// ```
-#[derive(Clone, Debug, Default)]
-pub struct Saved {
-    tick: u64,
-    platforms: PlatformChanges,
-    props: Vec<PropState>,
-    characters: Vec<Character>,
-}
-
-impl Saved {
-    /// The tick at whose end it was saved.
-    #[must_use]
-    pub fn tick(&self) -> u64 {
-        self.tick
-    }
-
-    /// How much memory it takes, bytes. The tunings of characters are shared with the world, and not counted.
-    #[must_use]
-    pub fn size_in_bytes(&self) -> usize {
-        let events = |of: &Character| of.report().events.capacity() * size_of::<Event>();
-        size_of::<Saved>()
-            + self.platforms.size_in_bytes()
-            + self.characters.iter().map(|of| size_of::<Character>() + events(of)).sum::<usize>()
-            + self.props.iter().map(|prop| size_of::<PropState>() + events(&prop.body)).sum::<usize>()
-    }
-}
-
 impl<T: Terrain> World<T> {
     /// A world without platforms and characters, before its first tick.
     pub fn new(terrain: T) -> World<T> {
@@ -153,7 +144,7 @@ impl<T: Terrain> World<T> {
     /// The same with platforms.
     pub fn with_platforms(terrain: T, platforms: Platforms) -> World<T> {
         let near = Vec::with_capacity(platforms.len());
-        let (props, prop_order, characters) = (Vec::new(), Vec::new(), Vec::new());
+        let (props, prop_order, characters) = (Bodies::default(), Vec::new(), Bodies::default());
         World { terrain, platforms, props, prop_order, characters, tick: 0, near, known: Default::default() }
     }
 
@@ -164,9 +155,9 @@ impl<T: Terrain> World<T> {
     /// If its hitbox would be inside something solid, or the place is not a number within
     /// [`LIMIT_PLACE`]; if it has another tick rate than the world's platforms, or than those before it.
     pub fn add_character(&mut self, tuning: Tuning, feet: DVec2) -> Result<CharacterId, StartError> {
-        let id = CharacterId(self.characters.len());
+        let id = CharacterId(self.characters.next());
         let (character, rides) = self.start(id, None, tuning, feet)?;
-        self.characters.push(character);
+        self.characters.add(character);
         self.known[1].push(Known::nothing(&self.terrain));
         if let Some(MoverId::Platform(platform)) = rides {
             self.platforms.was_ridden(platform, self.tick, true);
@@ -184,17 +175,16 @@ impl<T: Terrain> World<T> {
         if !material.is_within_bounds() {
             return Err(StartError::BadMaterial);
         }
-        let itself = MoverId::Prop(self.props.len());
-        let (body, rides) = self.start(CharacterId(usize::MAX), Some(itself), tuning, feet)?;
-        self.props.push(PropState { body, solid: surface == PlatformSurface::Solid, material });
-        self.prop_order.push(self.props.len() as u32 - 1);
+        let id = PropId(self.props.next());
+        let (body, rides) = self.start(CharacterId(id.0), Some(id.into()), tuning, feet)?;
+        self.props.add(PropState { body, solid: surface == PlatformSurface::Solid, material });
         self.known[0].push(Known::nothing(&self.terrain));
         self.near.reserve(self.platforms.len() + self.props.len());
-        self.see_props();
+        self.order_props();
         if let Some(MoverId::Platform(platform)) = rides {
             self.platforms.was_ridden(platform, self.tick, false);
         }
-        Ok(PropId(self.props.len() - 1))
+        Ok(id)
     }
 
     fn start(
@@ -210,22 +200,21 @@ impl<T: Terrain> World<T> {
         if let Some(expected) = platforms.or_else(|| rates.next()).filter(|rate| *rate != tuning.rate()) {
             return Err(StartError::OtherRate { expected, found: tuning.rate() });
         }
-        if tuning.moves_whole_pixels()
-            && let Some(platform) = self.platforms.first_not_whole()
-        {
-            return Err(StartError::PlatformNotWhole { platform });
-        }
+        self.check_whole_pixels(&tuning)?;
         let mut nearby = Nearby::unknown(Features::NONE);
-        let movers = self.movers_everywhere(tuning.moves_whole_pixels());
+        let movers = self.platforms.everywhere(self.tick, tuning.moves_whole_pixels());
         let scene = Scene { terrain: &self.terrain, nearby: &mut nearby, movers: &movers, is_plain: false };
         let character = Character::start(scene, (id, itself), tuning, feet, self.tick)?;
         let rides = character.report().support.mover();
         Ok((character, rides))
     }
 
-    /// What moves, as it is now, for questions between ticks.
-    fn movers_everywhere(&self, whole_pixels: bool) -> Movers<'_> {
-        Movers::looked_up(&self.platforms, self.tick, whole_pixels)
+    /// Whether the platforms let a body of this tuning move by whole pixels, if it does.
+    pub(super) fn check_whole_pixels(&self, tuning: &Tuning) -> Result<(), StartError> {
+        match self.platforms.first_not_whole().filter(|_| tuning.moves_whole_pixels()) {
+            Some(platform) => Err(StartError::PlatformNotWhole { platform }),
+            None => Ok(()),
+        }
     }
 
     /// Moves everything on by one tick. `buttons` are what each character's player holds, in the order
@@ -234,11 +223,22 @@ impl<T: Terrain> World<T> {
     /// Characters that have died or are lost no longer move. The cost does not depend on the size of
     /// the map or the number of platforms, and nothing is allocated.
     pub fn tick(&mut self, buttons: &[Buttons]) {
-        self.tick_told(buttons, &mut NoListener);
+        self.tick_all(|index, _| buttons.get(index).copied().unwrap_or_default(), &mut NoListener);
     }
 
-    /// The same, and `listener` hears of every decision with its reason. The motion is the same to the bit.
-    pub fn tick_told<L: Listener>(&mut self, buttons: &[Buttons], listener: &mut L) {
+    /// The same where `held` says what the player of each character holds: for worlds in which characters come and go.
+    pub fn tick_with(&mut self, mut held: impl FnMut(CharacterId) -> Buttons) {
+        self.tick_all(|_, id| held(id), &mut NoListener);
+    }
+
+    /// The same, and `listener` hears of every decision with its reason; it may be a `dyn Listener`. The motion is the
+    /// same to the bit.
+    pub fn tick_told<L: Listener + ?Sized>(&mut self, buttons: &[Buttons], mut listener: &mut L) {
+        self.tick_all(|index, _| buttons.get(index).copied().unwrap_or_default(), &mut listener);
+    }
+
+    #[inline(always)]
+    fn tick_all<L: Listener>(&mut self, mut held: impl FnMut(usize, CharacterId) -> Buttons, listener: &mut L) {
         self.tick += 1;
         if self.platforms.any_happened() {
             self.bring_platforms_back();
@@ -248,15 +248,16 @@ impl<T: Terrain> World<T> {
         }
         let is_plain = self.platforms.nothing_moves() && is_plain(self.terrain.features());
         for (index, character) in self.characters.iter_mut().enumerate() {
-            let held = buttons.get(index).unwrap_or(&Buttons::NONE);
+            let id = character.id();
+            let held = held(index, id);
             let known = &mut self.known[1][index];
             let movers = movers_around(&self.platforms, &mut self.near, &mut known.platforms, character, self.tick);
             let (terrain, nearby, movers) = (&self.terrain, &mut known.pieces, &movers);
             let scene = Scene { terrain, nearby, movers, is_plain };
-            let borne_by = character.tick(scene, held, self.tick, listener);
+            let borne_by = character.tick(scene, &held, self.tick, listener);
             if let Some(MoverId::Platform(platform)) = borne_by {
-                if L::LISTENS && self.platforms.begins_to_crumble(platform) {
-                    listener.decided(CharacterId(index), self.tick, &Decision::Crumbles);
+                if listener.listens() && self.platforms.begins_to_crumble(platform) {
+                    listener.decided(id, self.tick, &Decision::Crumbles);
                 }
                 self.platforms.was_ridden(platform, self.tick, true);
             }
@@ -308,53 +309,18 @@ impl<T: Terrain> World<T> {
     }
 
     /// Where the props are before they move.
-    fn see_props(&mut self) {
+    pub(super) fn see_props(&mut self) {
         self.platforms.set_props(self.props.iter().map(|prop| {
             let place = prop.body.hitbox();
             let (solid, material, is_there) = (prop.solid, prop.material, !prop.body.has_ended());
-            PropPlace { old: place, now: place, solid, material, is_there, has_moved: false }
+            PropPlace { id: prop.body.identity(), old: place, now: place, solid, material, is_there, has_moved: false }
         }));
     }
 
-    /// Everything that ticks change, to be restored later.
-    ///
-    /// Its size grows with the characters and props, and with the platforms that were set off or have
-    /// crumbled, not with the level.
-    pub fn save(&self) -> Saved {
-        let (props, characters) = (self.props.clone(), self.characters.clone());
-        Saved { tick: self.tick, platforms: self.platforms.changes(), props, characters }
-    }
-
-    /// The same into one that is there already: what it held is gone. Saving tick after tick into the same
-    /// ones, as for going back over a network, allocates only while there are more platforms set off or
-    /// crumbled than ever before.
-    pub fn save_into(&self, saved: &mut Saved) {
-        saved.tick = self.tick;
-        self.platforms.save_into(&mut saved.platforms);
-        copy_bodies(&self.props, &mut saved.props, |prop| &mut prop.body);
-        copy_bodies(&self.characters, &mut saved.characters, |body| body);
-    }
-
-    /// Makes the world again what it was when it was saved: the ticks that follow are the same to the bit.
-    ///
-    /// `saved` must come from this world, or from one made in the same way: with the same terrain and
-    /// platforms. Characters and props added since are gone.
-    ///
-    /// # Panics
-    ///
-    /// If it was saved in a world with more platforms.
-    pub fn restore(&mut self, saved: &Saved) {
-        self.tick = saved.tick;
-        self.platforms.restore(&saved.platforms);
-        copy_bodies(&saved.props, &mut self.props, |prop| &mut prop.body);
-        copy_bodies(&saved.characters, &mut self.characters, |body| body);
+    /// The same where others were added or removed: their order is found anew.
+    pub(super) fn order_props(&mut self) {
         self.prop_order.clear();
         self.prop_order.extend(0..self.props.len() as u32);
-        for (known, bodies) in self.known.iter_mut().zip([self.props.len(), self.characters.len()]) {
-            // What was known is of another time.
-            known.iter_mut().for_each(|known| known.platforms = PlatformNotes::UNKNOWN);
-            known.resize_with(bodies, || Known::nothing(&self.terrain));
-        }
         self.see_props();
     }
 
@@ -380,7 +346,7 @@ impl<T: Terrain> World<T> {
     pub fn place_of(&self, mover: MoverId) -> Hitbox {
         match mover {
             MoverId::Platform(platform) => self.platform_report(platform).place,
-            MoverId::Prop(prop) => self.props[prop].body.hitbox(),
+            MoverId::Prop(prop) => self.prop(PropId(prop as u32)).hitbox(),
         }
     }
 
@@ -388,9 +354,18 @@ impl<T: Terrain> World<T> {
     ///
     /// # Panics
     ///
-    /// If the prop belongs to another world that has more of them.
+    /// If it is not in this world.
     pub fn prop_report(&self, id: PropId) -> &TickReport {
-        self.props[id.0].body.report()
+        self.prop(id).report()
+    }
+
+    fn prop(&self, id: PropId) -> &Character {
+        self.props.get(id.0).map_or_else(|| panic!("{id:?} is not in this world"), |prop| &prop.body)
+    }
+
+    /// The props, in the order in which they were added.
+    pub fn props(&self) -> impl ExactSizeIterator<Item = PropId> {
+        self.props.iter().map(|prop| PropId(prop.body.identity()))
     }
 
     /// How many ticks have passed.
@@ -403,32 +378,35 @@ impl<T: Terrain> World<T> {
         &self.terrain
     }
 
+    /// The terrain, to be changed. Whatever is changed of it, what is near each body is read again in the next tick. A body
+    /// that something solid came upon says [`Event::CrushedByTerrain`](crate::Event::CrushedByTerrain) in every tick, and
+    /// does nothing else, until it is clear.
+    pub fn terrain_mut(&mut self) -> &mut T {
+        self.known.iter_mut().flatten().for_each(|known| known.pieces.doubt());
+        &mut self.terrain
+    }
+
     /// A character.
     ///
     /// # Panics
     ///
-    /// If the character belongs to another world that has more of them.
+    /// If it is not in this world.
     pub fn character(&self, id: CharacterId) -> &Character {
-        &self.characters[id.0]
+        self.characters.get(id.0).unwrap_or_else(|| panic!("{id:?} is not in this world"))
+    }
+
+    /// The characters, in the order in which they were added.
+    pub fn characters(&self) -> impl ExactSizeIterator<Item = &Character> {
+        self.characters.iter()
     }
 
     /// What the last tick (or the start) did with a character.
     ///
     /// # Panics
     ///
-    /// If the character belongs to another world that has more of them.
+    /// If it is not in this world.
     pub fn report(&self, id: CharacterId) -> &TickReport {
         self.character(id).report()
-    }
-
-    /// Gives a character another speed of its own, px/s, y down, held within the limit of speeds; not a
-    /// number counts as 0. On the ground only the part along x is taken: an upward one is a jump's.
-    ///
-    /// # Panics
-    ///
-    /// If the character belongs to another world that has more of them.
-    pub fn set_velocity(&mut self, id: CharacterId, velocity: DVec2) {
-        self.characters[id.0].set_velocity(velocity);
     }
 
     /// Everything that must hold between two ticks; the first thing that does not. In debug builds it
@@ -437,16 +415,10 @@ impl<T: Terrain> World<T> {
         let mut nearby = Nearby::unknown(Features::NONE);
         let mut bodies = self.characters.iter().chain(self.props.iter().map(|prop| &prop.body));
         bodies.find_map(|body| {
-            let movers = &self.movers_everywhere(body.tuning().moves_whole_pixels());
+            let movers = &self.platforms.everywhere(self.tick, body.tuning().moves_whole_pixels());
             body.violation(&Scene { terrain: &self.terrain, nearby: &mut nearby, movers, is_plain: false })
         })
     }
-}
-
-/// Copies bodies over others, with room for the events of ticks to come.
-fn copy_bodies<B: Clone>(from: &[B], to: &mut Vec<B>, body: fn(&mut B) -> &mut Character) {
-    from.clone_into(to);
-    to.iter_mut().for_each(|copy| body(copy).make_room());
 }
 
 /// What moves around a body in this tick.

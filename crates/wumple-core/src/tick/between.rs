@@ -1,0 +1,297 @@
+//! What a game does between ticks: bodies put elsewhere, launched, retuned, held still, pushed, taken out.
+//!
+//! Everything here acts at once, is told in the report of the next tick, and is saved and restored with the world.
+
+use glam::DVec2;
+
+use super::outside::{Launch, LimitError};
+use super::scene::Scene;
+use super::{Character, CharacterId, PropId, StartError, World};
+use crate::nearby::Nearby;
+use crate::platforms::MoverId;
+use crate::terrain::{Features, Terrain};
+use crate::tuning::Tuning;
+
+/// A character or a prop.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
+pub enum BodyId {
+    /// A character.
+    Character(CharacterId),
+    /// A prop.
+    Prop(PropId),
+}
+
+impl From<CharacterId> for BodyId {
+    fn from(id: CharacterId) -> BodyId {
+        BodyId::Character(id)
+    }
+}
+
+impl From<PropId> for BodyId {
+    fn from(id: PropId) -> BodyId {
+        BodyId::Prop(id)
+    }
+}
+
+impl<T: Terrain> World<T> {
+    /// Puts a character or a prop to another place, px, y down: at rest, as if it were added there. The dead and the
+    /// lost live again. What the player holds stays held, so that no press comes of it; the next tick says
+    /// [`Event::Placed`](crate::Event::Placed).
+    ///
+    /// ```
+    /// # use wumple_core::{Buttons, DVec2, Edges, Event, Grid, Tuning, TuningNumbers, World};
+    /// # let map = Grid::from_rows(&["......", "......", "##..##"], 16.0, Edges::default())?;
+    /// # let tuning = Tuning::check(&TuningNumbers::new(10.0, 22.0, 120.0).with_jump(54.0, 0.35))?;
+    /// let mut world = World::new(map);
+    /// let dab = world.add_character(tuning, DVec2::new(48.0, 32.0))?;
+    /// while !world.character(dab).has_ended() {
+    ///     world.tick(&[Buttons::NONE]); // down the pit
+    /// }
+    /// world.place(dab, DVec2::new(16.0, 32.0))?;
+    /// world.tick(&[Buttons::NONE]);
+    /// assert_eq!(world.report(dab).events, [Event::Placed]);
+    /// # Ok::<(), Box<dyn core::error::Error>>(())
+    /// ```
+    ///
+    /// # Errors
+    ///
+    /// Where it does not fit, as [`World::add_character`] says. Nothing is changed then.
+    ///
+    /// # Panics
+    ///
+    /// If it is not in this world.
+    pub fn place(&mut self, id: impl Into<BodyId>, feet: DVec2) -> Result<(), StartError> {
+        self.on_body(id.into(), |body, scene, tick| body.place(scene, feet, tick))
+    }
+
+    /// Throws a character or a prop, px/s, y down: it leaves ground, ladder and wall with this velocity. It is no jump:
+    /// letting go of the button does not cut it, and it has no hang. A jump under way ends.
+    ///
+    /// ```
+    /// # use wumple_core::{Buttons, DVec2, Edges, Grid, Launch, Tuning, TuningNumbers, World};
+    /// # let map = Grid::from_rows(&["......", "......", "######"], 16.0, Edges::default())?;
+    /// # let tuning = Tuning::check(&TuningNumbers::new(10.0, 22.0, 120.0).with_jump(54.0, 0.35))?;
+    /// # let mut world = World::new(map);
+    /// # let dab = world.add_character(tuning, DVec2::new(48.0, 32.0))?;
+    /// // Thrown back for a fifth of a second, whatever directions are held.
+    /// world.launch(dab, DVec2::new(-90.0, -160.0), Launch { ticks: 12, unbraked: true })?;
+    /// world.tick(&[Buttons { right: true, ..Buttons::NONE }]);
+    /// assert_eq!(world.report(dab).velocity.x, -90.0);
+    /// # Ok::<(), Box<dyn core::error::Error>>(())
+    /// ```
+    ///
+    /// # Errors
+    ///
+    /// If the velocity is not finite, or beyond [`LIMIT_SPEED`](crate::numbers::LIMIT_SPEED).
+    ///
+    /// # Panics
+    ///
+    /// If it is not in this world.
+    pub fn launch(&mut self, id: impl Into<BodyId>, velocity: DVec2, launch: Launch) -> Result<(), LimitError> {
+        let tick = self.ticks();
+        self.body_mut(id.into()).launch(velocity, launch, tick)
+    }
+
+    /// Gives a character or a prop another tuning. Feet and velocity stay, and the new hitbox stands on the same feet. A
+    /// jump under way goes on with the new gravity and release. A ladder, a wall or a slide that the new tuning lacks is
+    /// let go; air jumps and windows that are left are held to the new ones, and a window that has closed stays closed.
+    ///
+    /// It may be called before every tick, as while a slider is dragged: nothing is allocated, unless a [`Saved`](
+    /// crate::Saved) has the old tuning.
+    ///
+    /// ```
+    /// # use wumple_core::{DVec2, Edges, Grid, Tuning, TuningNumbers, World};
+    /// # let map = Grid::from_rows(&["......", "......", "######"], 16.0, Edges::default())?;
+    /// let mut numbers = TuningNumbers::new(10.0, 22.0, 120.0).with_jump(54.0, 0.35);
+    /// # let mut world = World::new(map);
+    /// let dab = world.add_character(Tuning::check(&numbers)?, DVec2::new(48.0, 32.0))?;
+    /// numbers.run.top_speed = 140.0;
+    /// world.retune(dab, Tuning::check(&numbers)?)?;
+    /// assert_eq!(world.character(dab).tuning().run().top_speed, 140.0);
+    /// # Ok::<(), Box<dyn core::error::Error>>(())
+    /// ```
+    ///
+    /// # Errors
+    ///
+    /// If the new hitbox does not fit where the feet are; if it has another tick rate; if it moves by whole pixels where
+    /// tiles or platforms are not. Nothing is changed then.
+    ///
+    /// # Panics
+    ///
+    /// If it is not in this world.
+    pub fn retune(&mut self, id: impl Into<BodyId>, tuning: Tuning) -> Result<(), StartError> {
+        let id = id.into();
+        let expected = self.body(id).tuning().rate();
+        if tuning.rate() != expected {
+            return Err(StartError::OtherRate { expected, found: tuning.rate() });
+        }
+        self.check_whole_pixels(&tuning)?;
+        self.on_body(id, |body, scene, _| body.retune(scene, tuning))
+    }
+
+    /// Holds a character or a prop still: it takes no part in ticks, and others meet it as before. Or lets it go on.
+    ///
+    /// # Panics
+    ///
+    /// If it is not in this world.
+    pub fn hold_still(&mut self, id: impl Into<BodyId>, still: bool) {
+        self.body_mut(id.into()).hold_still(still);
+    }
+
+    /// Takes a character out of the player's hand, as for a scene that plays by itself, or gives it back. While it is
+    /// away nothing is asked for, and no direction is held; but what was held stays held: a jump under way is not
+    /// released, a wall not let go. When it is back, what is held by then is no press.
+    ///
+    /// # Panics
+    ///
+    /// If it is not in this world.
+    pub fn set_control(&mut self, id: CharacterId, by_player: bool) {
+        self.body_mut(id.into()).set_control(by_player);
+    }
+
+    /// Pushes a character or a prop in the next tick, with an acceleration beside gravity, px/s^2, y down. Running and
+    /// braking work against it: a body stands in a wind that is weaker than its braking. A push up that is stronger than
+    /// gravity lifts it off the ground; who climbs holds on. Pushes of one tick add up.
+    ///
+    /// ```
+    /// # use wumple_core::{Buttons, DVec2, Edges, Grid, Tuning, TuningNumbers, World};
+    /// # let map = Grid::from_rows(&["......", "......", "######"], 16.0, Edges::default())?;
+    /// # let mut numbers = TuningNumbers::new(10.0, 22.0, 120.0).with_jump(54.0, 0.35);
+    /// # numbers.run.braking = wumple_core::numbers::Acceleration::Rate(600.0);
+    /// # let mut world = World::new(map);
+    /// # let dab = world.add_character(Tuning::check(&numbers)?, DVec2::new(48.0, 32.0))?;
+    /// for wind in [500.0, 700.0] {
+    ///     world.push(dab, DVec2::new(wind, 0.0))?;
+    ///     world.tick(&[Buttons::NONE]);
+    /// }
+    /// // It braked at 600 px/s^2: only the second was too strong.
+    /// assert!((world.report(dab).velocity.x - 100.0 / 60.0).abs() < 1e-9);
+    /// # Ok::<(), Box<dyn core::error::Error>>(())
+    /// ```
+    ///
+    /// # Errors
+    ///
+    /// If the sum is not finite, or beyond [`LIMIT_ACCELERATION`](crate::numbers::LIMIT_ACCELERATION).
+    ///
+    /// # Panics
+    ///
+    /// If it is not in this world.
+    pub fn push(&mut self, id: impl Into<BodyId>, acceleration: DVec2) -> Result<(), LimitError> {
+        self.body_mut(id.into()).push(acceleration)
+    }
+
+    /// Carries a character or a prop along in the next tick, px/s, y down, as a belt would: a current, a script's hand.
+    /// Nothing is passed through, and it is no part of the body's own velocity. Drifts of one tick add up.
+    ///
+    /// # Errors
+    ///
+    /// If the sum is not finite, or beyond [`LIMIT_SPEED`](crate::numbers::LIMIT_SPEED).
+    ///
+    /// # Panics
+    ///
+    /// If it is not in this world.
+    pub fn drift(&mut self, id: impl Into<BodyId>, velocity: DVec2) -> Result<(), LimitError> {
+        self.body_mut(id.into()).drift(velocity)
+    }
+
+    /// Gives a character another speed of its own, px/s, y down, held within the limit of speeds; not a
+    /// number counts as 0. On the ground only the part along x is taken: an upward one is a jump's, or [`World::launch`]'s.
+    ///
+    /// # Panics
+    ///
+    /// If it is not in this world.
+    pub fn set_velocity(&mut self, id: CharacterId, velocity: DVec2) {
+        self.body_mut(id.into()).set_velocity(velocity);
+    }
+
+    /// Takes a character or a prop out of the world; says whether it was there. Its identity is not given again.
+    pub fn remove(&mut self, id: impl Into<BodyId>) -> bool {
+        match id.into() {
+            BodyId::Character(CharacterId(id)) => {
+                let slot = self.characters.remove(id);
+                slot.map(|slot| self.known[1].remove(slot)).is_some()
+            }
+            BodyId::Prop(PropId(id)) => {
+                let Some(slot) = self.props.remove(id) else { return false };
+                self.known[0].remove(slot);
+                self.order_props();
+                true
+            }
+        }
+    }
+
+    /// Whether a character or a prop is in this world.
+    #[must_use]
+    pub fn contains(&self, id: impl Into<BodyId>) -> bool {
+        self.find(id.into()).is_some()
+    }
+
+    fn find(&self, id: BodyId) -> Option<&Character> {
+        match id {
+            BodyId::Character(id) => self.characters.get(id.0),
+            BodyId::Prop(id) => self.props.get(id.0).map(|prop| &prop.body),
+        }
+    }
+
+    fn body(&self, id: BodyId) -> &Character {
+        self.find(id).unwrap_or_else(|| not_here(id))
+    }
+
+    fn body_mut(&mut self, id: BodyId) -> &mut Character {
+        let slot = match id {
+            BodyId::Character(id) => self.characters.slot(id.0),
+            BodyId::Prop(id) => self.props.slot(id.0),
+        };
+        match (id, slot) {
+            (BodyId::Character(_), Some(slot)) => &mut self.characters[slot],
+            (BodyId::Prop(_), Some(slot)) => &mut self.props[slot].body,
+            (id, None) => not_here(id),
+        }
+    }
+
+    /// Does something to a body that must know what is around it.
+    fn on_body<R>(
+        &mut self,
+        id: BodyId,
+        act: impl FnOnce(&mut Character, Scene<'_, T>, u64) -> Result<R, StartError>,
+    ) -> Result<R, StartError> {
+        let tick = self.ticks();
+        let slot = match id {
+            BodyId::Character(CharacterId(id)) => self.characters.slot(id),
+            BodyId::Prop(PropId(id)) => self.props.slot(id),
+        };
+        let slot = slot.unwrap_or_else(|| not_here(id));
+        let body = match id {
+            BodyId::Character(_) => &mut self.characters[slot],
+            BodyId::Prop(_) => &mut self.props[slot].body,
+        };
+        let mut nearby = Nearby::unknown(Features::NONE);
+        let movers = self.platforms.everywhere(tick, body.tuning().moves_whole_pixels());
+        let scene = Scene { terrain: &self.terrain, nearby: &mut nearby, movers: &movers, is_plain: false };
+        let result = act(body, scene, tick);
+        let rides = body.report().support.mover();
+        if result.is_ok() {
+            self.forget_around(id, slot);
+            if let Some(MoverId::Platform(platform)) = rides {
+                self.platforms.was_ridden(platform, tick, matches!(id, BodyId::Character(_)));
+            }
+        }
+        result
+    }
+
+    /// What is known of a body's surroundings may be of another place.
+    fn forget_around(&mut self, id: BodyId, slot: usize) {
+        match id {
+            BodyId::Character(_) => self.known[1][slot].forget(),
+            BodyId::Prop(_) => {
+                self.known[0][slot].forget();
+                self.see_props();
+            }
+        }
+    }
+}
+
+#[cold]
+fn not_here(id: BodyId) -> ! {
+    panic!("{id:?} is not in this world: it was removed, or belongs to another")
+}

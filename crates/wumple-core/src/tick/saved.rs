@@ -1,0 +1,104 @@
+//! All of a world that ticks and the game change, to be gone back to.
+
+use super::bodies::Bodies;
+use super::world::{Known, PropState};
+use super::{Character, Event, World};
+use crate::platforms::PlatformChanges;
+use crate::terrain::Terrain;
+
+/// Everything of a world that ticks and calls between them change: not its terrain. The default is one of nothing, to be
+/// saved into.
+///
+/// ```
+/// # use wumple_core::{Buttons, DVec2, Edges, Grid, Tuning, TuningNumbers, World};
+/// # let map = Grid::from_rows(&["......", "......", "######"], 16.0, Edges::default())?;
+/// # let mut world = World::new(map);
+/// # let tuning = Tuning::check(&TuningNumbers::new(10.0, 22.0, 120.0).with_jump(54.0, 0.35))?;
+/// # let dab = world.add_character(tuning, DVec2::new(24.0, 32.0))?;
+/// let saved = world.save();
+/// world.tick(&[Buttons { right: true, ..Buttons::NONE }]);
+/// let there = world.report(dab).clone();
+/// world.restore(&saved);
+/// world.tick(&[Buttons { right: true, ..Buttons::NONE }]);
+/// assert_eq!(world.report(dab), &there, "the same again, to the bit");
+/// # Ok::<(), Box<dyn core::error::Error>>(())
+/// ```
+#[derive(Clone, Debug, Default)]
+pub struct Saved {
+    pub(super) tick: u64,
+    pub(super) platforms: PlatformChanges,
+    pub(super) props: Bodies<PropState>,
+    pub(super) characters: Bodies<Character>,
+}
+
+impl Saved {
+    /// The tick at whose end it was saved.
+    #[must_use]
+    pub fn tick(&self) -> u64 {
+        self.tick
+    }
+
+    /// How much memory it takes, bytes. The tunings of characters are shared with the world, and not counted.
+    #[must_use]
+    pub fn size_in_bytes(&self) -> usize {
+        size_of::<Saved>()
+            + self.platforms.size_in_bytes()
+            + self.characters.iter().map(Character::size_in_bytes).sum::<usize>()
+            + self.props.iter().map(|prop| size_of::<PropState>() + prop.body.size_beside()).sum::<usize>()
+    }
+}
+
+impl Character {
+    fn size_in_bytes(&self) -> usize {
+        size_of::<Character>() + self.size_beside()
+    }
+
+    /// What it takes beside its own place, bytes.
+    fn size_beside(&self) -> usize {
+        self.report.events.capacity() * size_of::<Event>() + self.outside.as_ref().map_or(0, |of| size_of_val(&**of))
+    }
+}
+
+impl<T: Terrain> World<T> {
+    /// Everything that ticks and calls between them change, to be restored later.
+    ///
+    /// Its size grows with the characters and props, and with the platforms that were set off or have
+    /// crumbled, not with the level.
+    pub fn save(&self) -> Saved {
+        let (props, characters) = (self.props.clone(), self.characters.clone());
+        Saved { tick: self.ticks(), platforms: self.platforms.changes(), props, characters }
+    }
+
+    /// The same into one that is there already: what it held is gone. Saving tick after tick into the same
+    /// ones, as for going back over a network, allocates only while there are more platforms set off or
+    /// crumbled than ever before.
+    pub fn save_into(&self, saved: &mut Saved) {
+        saved.tick = self.ticks();
+        self.platforms.save_into(&mut saved.platforms);
+        saved.props.copy_from(&self.props);
+        saved.characters.copy_from(&self.characters);
+    }
+
+    /// Makes the world again what it was when it was saved: the ticks that follow are the same to the bit. Characters
+    /// and props removed since are there again, and those added since are gone; who is added then gets the same identity
+    /// again.
+    ///
+    /// `saved` must come from this world, or from one made in the same way: with the same terrain and
+    /// platforms. If the game has changed the terrain since, it changes it back itself.
+    ///
+    /// # Panics
+    ///
+    /// If it was saved in a world with more platforms.
+    pub fn restore(&mut self, saved: &Saved) {
+        self.tick = saved.tick;
+        self.platforms.restore(&saved.platforms);
+        self.props.copy_from(&saved.props);
+        self.characters.copy_from(&saved.characters);
+        for (known, bodies) in self.known.iter_mut().zip([self.props.len(), self.characters.len()]) {
+            // What was known is of another time.
+            known.iter_mut().for_each(|known| known.forget_platforms());
+            known.resize_with(bodies, || Known::nothing(&self.terrain));
+        }
+        self.order_props();
+    }
+}
