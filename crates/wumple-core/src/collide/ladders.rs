@@ -66,7 +66,7 @@ impl<'a, T: Terrain + ?Sized> Ladders<'a, T> {
     fn nearest(&self, feet: DVec2, probe: f64, mut fits: impl FnMut(Ladder) -> bool) -> Option<Ladder> {
         let grid_lines = self.terrain.grid_lines();
         let reach = probe + grid_lines.spacing();
-        let first = grid_lines.last_at_or_before(feet.x, reach).max(0);
+        let first = grid_lines.last_at_or_before(feet.x, reach).max(self.terrain.first_column());
         let last = grid_lines.last_at_or_before(feet.x, -reach).min(self.terrain.columns() - 1);
         let mut found: Option<(f64, Ladder)> = None;
         for column in first..=last {

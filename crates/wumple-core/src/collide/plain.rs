@@ -55,7 +55,7 @@ fn sweep_right<T: Terrain + ?Sized>(terrain: &T, body: &Body, cells: &Cells, fro
     let (grid_lines, half, first) = (terrain.grid_lines(), body.half_width(), cells.right + 1);
     if to > grid_lines.line(first) - half {
         let last = grid_lines.last_before(to, -half);
-        for column in first.max(0)..last.min(terrain.columns() - 1) + 1 {
+        for column in first.max(terrain.first_column())..last.min(terrain.columns() - 1) + 1 {
             if terrain.any_solid(column..column + 1, cells.rows()) {
                 return Swept::at(grid_lines.line(column) - half);
             }
@@ -73,14 +73,15 @@ fn sweep_left<T: Terrain + ?Sized>(terrain: &T, body: &Body, cells: &Cells, from
     let (grid_lines, half, first) = (terrain.grid_lines(), body.half_width(), cells.left - 1);
     if to < grid_lines.line(first + 1) + half {
         let last = grid_lines.last_at_or_before(to, half);
-        for column in (last.max(0)..first.min(terrain.columns() - 1) + 1).rev() {
+        for column in (last.max(terrain.first_column())..first.min(terrain.columns() - 1) + 1).rev() {
             if terrain.any_solid(column..column + 1, cells.rows()) {
                 return Swept::at(grid_lines.line(column + 1) + half);
             }
         }
     }
-    if to < half && from >= half && terrain.edges().left == Edge::Solid {
-        return Swept::at(half);
+    let wall = terrain.left() + half;
+    if to < wall && from >= wall && terrain.edges().left == Edge::Solid {
+        return Swept::at(wall);
     }
     Swept::free(to)
 }
@@ -90,7 +91,7 @@ fn sweep_down<T: Terrain + ?Sized>(terrain: &T, cells: &Cells, from: f64, to: f6
     let (grid_lines, first) = (terrain.grid_lines(), cells.bottom + 1);
     if to >= grid_lines.line(first) {
         let last = grid_lines.last_at_or_before(to, 0.0);
-        for row in first.max(0)..last.min(terrain.rows() - 1) + 1 {
+        for row in first.max(terrain.first_row())..last.min(terrain.rows() - 1) + 1 {
             if terrain.any_solid(cells.columns(), row..row + 1) {
                 return Swept::at(grid_lines.line(row));
             }
@@ -108,14 +109,15 @@ fn sweep_up<T: Terrain + ?Sized>(terrain: &T, body: &Body, cells: &Cells, from: 
     let (grid_lines, height, first) = (terrain.grid_lines(), body.height, cells.top - 1);
     if to < grid_lines.line(first + 1) + height {
         let last = grid_lines.last_at_or_before(to, height);
-        for row in (last.max(0)..first.min(terrain.rows() - 1) + 1).rev() {
+        for row in (last.max(terrain.first_row())..first.min(terrain.rows() - 1) + 1).rev() {
             if terrain.any_solid(cells.columns(), row..row + 1) {
                 return Swept::at(grid_lines.line(row + 1) + height);
             }
         }
     }
-    if to < height && from >= height && terrain.edges().top == Edge::Solid {
-        return Swept::at(height);
+    let ceiling = terrain.top() + height;
+    if to < ceiling && from >= ceiling && terrain.edges().top == Edge::Solid {
+        return Swept::at(ceiling);
     }
     Swept::free(to)
 }
@@ -147,7 +149,7 @@ pub(crate) fn walls_beside<T: Terrain + ?Sized>(
         column -= 1;
         if terrain.any_solid(column..column + 1, cells.rows()) {
             walls.left = Some(Wall::still(Direction::Left, grid_lines.line(column + 1)));
-        } else if column < 0 {
+        } else if column < terrain.first_column() {
             break;
         }
     }
@@ -160,8 +162,9 @@ pub(crate) fn walls_beside<T: Terrain + ?Sized>(
         }
         column += 1;
     }
-    if x <= near && x >= half && terrain.edges().left == Edge::Solid {
-        walls.left = walls.left.or(Some(Wall::still(Direction::Left, 0.0)));
+    let left = terrain.left();
+    if x <= left + near && x >= left + half && terrain.edges().left == Edge::Solid {
+        walls.left = walls.left.or(Some(Wall::still(Direction::Left, left)));
     }
     if x >= width - near && x <= width - half && terrain.edges().right == Edge::Solid {
         walls.right = walls.right.or(Some(Wall::still(Direction::Right, width)));

@@ -35,17 +35,17 @@ fn any_block<T: Terrain + ?Sized>(terrain: &T, mut found: impl FnMut(Block) -> b
     let (grid_lines, edges) = (terrain.grid_lines(), terrain.edges());
     let plane = Block { left: -FAR, right: FAR, top: -FAR, bottom: FAR };
     for (edge, block) in [
-        (edges.left, Block { right: 0.0, ..plane }),
+        (edges.left, Block { right: terrain.left(), ..plane }),
         (edges.right, Block { left: terrain.width(), ..plane }),
-        (edges.top, Block { bottom: 0.0, ..plane }),
+        (edges.top, Block { bottom: terrain.top(), ..plane }),
         (edges.bottom, Block { top: terrain.height(), ..plane }),
     ] {
         if edge == Edge::Solid && found(block) {
             return true;
         }
     }
-    for row in 0..terrain.rows() {
-        for column in 0..terrain.columns() {
+    for row in terrain.first_row()..terrain.rows() {
+        for column in terrain.first_column()..terrain.columns() {
             let block = Block {
                 left: grid_lines.line(column),
                 right: grid_lines.line(column + 1),

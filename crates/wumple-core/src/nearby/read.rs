@@ -39,8 +39,8 @@ pub(crate) fn read<T: Terrain + ?Sized>(terrain: &T, area: &Hitbox, into: &mut i
 pub(crate) fn cells_about<T: Terrain + ?Sized>(terrain: &T, area: &Hitbox) -> (Range<i32>, Range<i32>) {
     let lines = terrain.grid_lines();
     (
-        lines.cells_about(area.left, area.right, terrain.columns()),
-        lines.cells_about(area.top, area.bottom, terrain.rows()),
+        lines.cells_about(area.left, area.right, terrain.first_column()..terrain.columns()),
+        lines.cells_about(area.top, area.bottom, terrain.first_row()..terrain.rows()),
     )
 }
 
@@ -53,10 +53,12 @@ fn read_tile<T: Terrain + ?Sized, C: Collect>(terrain: &T, column: i32, row: i32
         return;
     }
     let tile = terrain.tile(column, row);
+    let (surface_there, tile) =
+        (held_surface(terrain, tile.surface), TileProperties { material: tile.material.held(), ..tile });
     let place = terrain.grid_lines().cell(column, row);
     let id = PieceId::Tile { column, row };
     let flat_top = |support, on_ladder| FlatTop { place, id, support, material: tile.material, on_ladder };
-    match tile.surface {
+    match surface_there {
         Surface::Empty => {}
         Surface::Solid => {
             if solids {
@@ -133,28 +135,30 @@ fn face_top<T: Terrain + ?Sized>(terrain: &T, column: i32, row: i32, top: f64, r
 fn read_block(index: usize, block: &Block, into: &mut impl Collect) {
     let (place, id) = (block.place(), PieceId::Block(index));
     into.solid(&Solid::rectangle(place, id));
-    let (support, material) = (Support::Block(index), block.material);
+    let (support, material) = (Support::Block(index), block.material.held());
     into.flat_top(&FlatTop { place, id, support, material, on_ladder: false });
 }
 
 fn drawn(index: usize, ramp: &Ramp) -> Slope {
     let top = f64::INFINITY;
     let faces = Faces { left_top: top, right_top: top, left_hidden: false, right_hidden: false };
-    Slope { id: RampId::Drawn(index), ramp: *ramp, place: ramp.place(), faces }
+    let mut ramp = *ramp;
+    ramp.material = ramp.material.held();
+    Slope { id: RampId::Drawn(index), ramp, place: ramp.place(), faces }
 }
 
 /// The solid edges of the map that the area comes to, as the half-planes they are.
 fn read_edges<T: Terrain + ?Sized>(terrain: &T, area: &Hitbox, into: &mut impl Collect) {
     const FAR: f64 = f64::INFINITY;
-    let (width, height) = (terrain.width(), terrain.height());
-    if area.left > 0.0 && area.right < width && area.top > 0.0 && area.bottom < height {
+    let (left, width, top, height) = (terrain.left(), terrain.width(), terrain.top(), terrain.height());
+    if area.left > left && area.right < width && area.top > top && area.bottom < height {
         return;
     }
     let (edges, plane) = (terrain.edges(), Hitbox { left: -FAR, right: FAR, top: -FAR, bottom: FAR });
     for (edge, side, place) in [
-        (edges.left, Side::Left, Hitbox { right: 0.0, ..plane }),
+        (edges.left, Side::Left, Hitbox { right: left, ..plane }),
         (edges.right, Side::Right, Hitbox { left: width, ..plane }),
-        (edges.top, Side::Top, Hitbox { bottom: 0.0, ..plane }),
+        (edges.top, Side::Top, Hitbox { bottom: top, ..plane }),
         (edges.bottom, Side::Bottom, Hitbox { top: height, ..plane }),
     ] {
         if edge == Edge::Solid && place.touches(area) {
@@ -170,14 +174,30 @@ fn read_edges<T: Terrain + ?Sized>(terrain: &T, area: &Hitbox, into: &mut impl C
 
 /// What the tile at this place is; outside the map, nothing.
 pub(crate) fn surface<T: Terrain + ?Sized>(terrain: &T, column: i32, row: i32) -> Surface {
-    let inside = (0..terrain.columns()).contains(&column) && (0..terrain.rows()).contains(&row);
-    if inside { terrain.surface(column, row) } else { Surface::Empty }
+    if is_inside(terrain, column, row) { held_surface(terrain, terrain.surface(column, row)) } else { Surface::Empty }
+}
+
+#[inline]
+fn is_inside<T: Terrain + ?Sized>(terrain: &T, column: i32, row: i32) -> bool {
+    (terrain.first_column()..terrain.columns()).contains(&column)
+        && (terrain.first_row()..terrain.rows()).contains(&row)
+}
+
+/// A ramp's heights are held from 0 to the side of a tile, whatever a terrain says.
+#[inline]
+fn held_surface<T: Terrain + ?Sized>(terrain: &T, surface: Surface) -> Surface {
+    match surface {
+        Surface::Ramp { left_height, right_height } => {
+            let held = |height: f64| if height > 0.0 { height.min(terrain.grid_lines().spacing()) } else { 0.0 };
+            Surface::Ramp { left_height: held(left_height), right_height: held(right_height) }
+        }
+        other => other,
+    }
 }
 
 #[inline]
 fn is_solid<T: Terrain + ?Sized>(terrain: &T, column: i32, row: i32) -> bool {
-    let inside = (0..terrain.columns()).contains(&column) && (0..terrain.rows()).contains(&row);
-    inside && terrain.is_solid(column, row)
+    is_inside(terrain, column, row) && terrain.is_solid(column, row)
 }
 
 /// Whether the top edge of a ladder tile is a surface: nothing of a ladder, nothing solid goes on above.

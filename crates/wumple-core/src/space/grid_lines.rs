@@ -97,14 +97,22 @@ impl GridLines {
 }
 
 impl GridLines {
-    /// The cells among the first `count` that a span `[from, to]` touches, and perhaps one more at either
-    /// end: for whoever compares places anyway.
+    /// The cells of a range that a span `[from, to]` touches, and perhaps one more at either end: for whoever
+    /// compares places anyway.
     #[inline]
-    pub(crate) fn cells_about(&self, from: f64, to: f64, count: i32) -> core::ops::Range<i32> {
-        // A cast holds what is below 0 or beyond every cell at the end of its range.
-        let first = (from * self.per_spacing - 1e-6) as i32;
+    pub(crate) fn cells_about(&self, from: f64, to: f64, cells: core::ops::Range<i32>) -> core::ops::Range<i32> {
+        // A cast holds what is beyond every cell at the end of its range, and rounds towards 0.
+        let begin = from * self.per_spacing - 1e-6;
+        let first = begin as i32 - i32::from(begin < 0.0);
         let last = (to * self.per_spacing + 1e-6) as i32;
-        first.max(0)..last.min(count - 1) + 1
+        first.max(cells.start)..last.min(cells.end - 1) + 1
+    }
+
+    /// All cells between where coordinates end, for a terrain without ends.
+    #[must_use]
+    pub fn all_cells(&self) -> core::ops::Range<i32> {
+        let most = (crate::tuning::LIMIT_LENGTH * self.per_spacing) as i32;
+        -most..most
     }
 }
 
@@ -132,7 +140,7 @@ mod tests {
             let lines = GridLines::new(tile);
             for step in -200..4000 {
                 let (from, to) = (f64::from(step) * tile / 8.0, f64::from(step + 11) * tile / 8.0);
-                let about = lines.cells_about(from, to, 400);
+                let about = lines.cells_about(from, to, 0..400);
                 for cell in 0..400 {
                     let touched = lines.line(cell) <= to && lines.line(cell + 1) >= from;
                     assert!(!touched || about.contains(&cell), "{tile} {from} {to} {cell}");

@@ -82,8 +82,7 @@ changes! {
 
 use Change::{
     Bounced, CameToGround, CarriedOff, DroppedThrough, FoundGround, JumpedFromGround, JumpedInAir, JumpedInCoyoteTime,
-    JumpedOffLadder, JumpedOffWall, LetGo, LostGround, LostHold, PushedOff, TookLadder,
-    TookWall,
+    JumpedOffLadder, JumpedOffWall, LetGo, LostGround, LostHold, PushedOff, TookLadder, TookWall,
 };
 use Moment::{Carry, Decide, Land, Push, Sense};
 

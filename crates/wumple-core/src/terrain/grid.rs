@@ -23,12 +23,15 @@ pub struct Grid {
     kinds: [TileProperties; 256],
     solid: [bool; 256],
     features_of: [Features; 256],
-    /// Of the kinds that the map uses: a kind that is nowhere costs nothing.
-    tile_features: Features,
-    /// The same with the objects over it.
+    /// How many kinds there are, and how many tiles are of each.
+    kind_count: usize,
+    tiles_of: Vec<u32>,
+    /// Of the kinds that the map uses, and of the objects over it: a kind that is nowhere costs nothing.
     features: Features,
     edges: Edges,
     objects: Objects,
+    /// How often it was changed.
+    revision: u64,
 }
 
 /// Its size and what it has: not its tiles, of which there can be millions.
@@ -77,6 +80,17 @@ pub enum GridError {
         /// Row, from 0.
         row: usize,
     },
+    /// There is no tile at this place to be changed.
+    NoTile {
+        /// Column, from 0.
+        column: i32,
+        /// Row, from 0.
+        row: i32,
+        /// How many columns there are.
+        columns: i32,
+        /// How many rows there are.
+        rows: i32,
+    },
     /// More than 256 kinds of tile.
     TooManyKinds {
         /// How many.
@@ -122,6 +136,9 @@ impl fmt::Display for GridError {
             }
             GridError::UnknownKind { column, row } => {
                 write!(f, "the tile at column {column}, row {row} is of no known kind")
+            }
+            GridError::NoTile { column, row, columns, rows } => {
+                write!(f, "there is no tile at column {column}, row {row}; the map has {columns} x {rows}")
             }
             GridError::TooManyKinds { found } => write!(f, "{found} kinds of tile; there may be 256"),
             GridError::BadKind { kind } => write!(
@@ -190,11 +207,9 @@ impl Grid {
             table[index] = checked_kind(*kind, tile).ok_or(GridError::BadKind { kind: index })?;
         }
         let features_of = table.map(|kind| kind.features());
-        let mut used = [false; 256];
-        tiles.iter().for_each(|kind| used[usize::from(*kind)] = true);
-        let used = features_of.iter().zip(used).filter(|(_, used)| *used);
-        let features = used.fold(Features::NONE, |all, (features, _)| all | *features);
-        Ok(Grid {
+        let mut tiles_of = alloc::vec![0; 256];
+        tiles.iter().for_each(|kind| tiles_of[usize::from(*kind)] += 1);
+        let mut grid = Grid {
             grid_lines: GridLines::new(tile),
             columns: columns as i32,
             rows: rows as i32,
@@ -203,20 +218,90 @@ impl Grid {
             tiles,
             solid: table.map(|kind| kind.surface == Surface::Solid),
             features_of,
-            tile_features: features,
-            features,
+            kind_count: kinds.len(),
+            tiles_of,
+            features: Features::NONE,
             kinds: table,
             edges,
             objects: Objects::default(),
-        })
+            revision: 0,
+        };
+        grid.note_features();
+        Ok(grid)
+    }
+
+    /// Makes a tile another kind: an index into the kinds given to [`Grid::new`]. Through
+    /// [`World::terrain_mut`](crate::World::terrain_mut), between ticks: a floor that breaks, a door that opens.
+    ///
+    /// ```
+    /// # use wumple_core::{Buttons, DVec2, Edges, Grid, State, Tuning, TuningNumbers, World};
+    /// # let map = Grid::from_rows(&["......", "......", "######"], 16.0, Edges::default())?;
+    /// # let mut world = World::new(map);
+    /// # let tuning = Tuning::check(&TuningNumbers::new(10.0, 22.0, 120.0).with_jump(54.0, 0.35))?;
+    /// let dab = world.add_character(tuning, DVec2::new(24.0, 32.0))?;
+    /// world.terrain_mut().set_tile(1, 2, 0)?; // what Dab stands on is gone
+    /// world.tick(&[Buttons::NONE]);
+    /// assert_eq!(world.report(dab).state, State::Fall);
+    /// # Ok::<(), Box<dyn core::error::Error>>(())
+    /// ```
+    ///
+    /// # Errors
+    ///
+    /// [`GridError::NoTile`] outside the map, [`GridError::UnknownKind`] of a kind that was not given. Nothing is changed
+    /// then.
+    pub fn set_tile(&mut self, column: i32, row: i32, kind: usize) -> Result<(), GridError> {
+        if !(0..self.columns).contains(&column) || !(0..self.rows).contains(&row) {
+            return Err(GridError::NoTile { column, row, columns: self.columns, rows: self.rows });
+        }
+        if kind >= self.kind_count {
+            return Err(GridError::UnknownKind { column: column as usize, row: row as usize });
+        }
+        let before = self.kind_at(column, row);
+        if kind == before {
+            return Ok(());
+        }
+        self.tiles[row as usize * self.columns as usize + column as usize] = kind as u8;
+        self.tiles_of[before] -= 1;
+        self.tiles_of[kind] += 1;
+        self.revision += 1;
+        if self.tiles_of[before] == 0 || self.tiles_of[kind] == 1 {
+            self.note_features();
+        }
+        Ok(())
+    }
+
+    /// What the kinds that are somewhere have, and the objects over them.
+    fn note_features(&mut self) {
+        let used = self.features_of.iter().zip(&self.tiles_of).filter(|(_, tiles)| **tiles > 0);
+        let Objects { blocks, ramps, .. } = &self.objects;
+        let special = |material: &super::Material| !material.is_plain();
+        let any_special =
+            blocks.iter().any(|block| special(&block.material)) || ramps.iter().any(|ramp| special(&ramp.material));
+        let of_objects = [
+            (Features::BLOCK, !blocks.is_empty()),
+            (Features::DRAWN_RAMP, !ramps.is_empty()),
+            (Features::MATERIAL, any_special),
+        ];
+        self.features = used.fold(Features::NONE, |all, (features, _)| all | *features);
+        self.features |= of_objects.iter().filter(|(_, any)| *any).fold(Features::NONE, |all, (of, _)| all | *of);
     }
 
     /// The same map with these blocks and drawn ramps over it, instead of those it had.
     ///
     /// # Errors
     ///
-    /// [`GridError::BadBlock`] and [`GridError::BadRamp`].
+    /// Like [`Grid::set_objects`].
     pub fn with_objects(mut self, blocks: Vec<Block>, ramps: Vec<Ramp>) -> Result<Grid, GridError> {
+        self.set_objects(blocks, ramps)?;
+        Ok(self)
+    }
+
+    /// Puts these blocks and drawn ramps over the map, instead of those it had. Its work grows with their number.
+    ///
+    /// # Errors
+    ///
+    /// [`GridError::BadBlock`], [`GridError::BadRamp`] and [`GridError::Crowded`]. Nothing is changed then.
+    pub fn set_objects(&mut self, blocks: Vec<Block>, ramps: Vec<Ramp>) -> Result<(), GridError> {
         let within = |place: f64| place.abs() <= LIMIT_LENGTH;
         let is_block = |block: &Block| {
             [block.left, block.right, block.top, block.bottom].into_iter().all(within)
@@ -234,22 +319,14 @@ impl Grid {
         if let Some(ramp) = ramps.iter().position(|ramp| !is_ramp(ramp)) {
             return Err(GridError::BadRamp { ramp });
         }
-        let mut features = self.tile_features;
-        for (feature, any) in [(Features::BLOCK, !blocks.is_empty()), (Features::DRAWN_RAMP, !ramps.is_empty())] {
-            if any {
-                features |= feature;
-            }
+        let objects = Objects::new(blocks, ramps);
+        if let Some((what, object, at)) = objects.crowd() {
+            return Err(GridError::Crowded { what, object, at });
         }
-        let special = |material: &super::Material| !material.is_plain();
-        if blocks.iter().any(|block| special(&block.material)) || ramps.iter().any(|ramp| special(&ramp.material)) {
-            features |= Features::MATERIAL;
-        }
-        self.features = features;
-        self.objects = Objects::new(blocks, ramps);
-        match self.objects.crowd() {
-            Some((what, object, at)) => Err(GridError::Crowded { what, object, at }),
-            None => Ok(self),
-        }
+        self.objects = objects;
+        self.revision += 1;
+        self.note_features();
+        Ok(())
     }
 
     /// The blocks over the map.
@@ -321,7 +398,7 @@ impl Grid {
     /// Whether any tile is of this kind.
     #[must_use]
     pub fn has_kind(&self, kind: usize) -> bool {
-        self.tiles.iter().any(|tile| usize::from(*tile) == kind)
+        self.tiles_of.get(kind).is_some_and(|tiles| *tiles > 0)
     }
 
     #[inline]
@@ -352,6 +429,14 @@ impl Terrain for Grid {
         self.height
     }
     #[inline]
+    fn left(&self) -> f64 {
+        0.0
+    }
+    #[inline]
+    fn top(&self) -> f64 {
+        0.0
+    }
+    #[inline]
     fn tile(&self, column: i32, row: i32) -> TileProperties {
         self.kinds[self.kind_at(column, row)]
     }
@@ -365,7 +450,7 @@ impl Terrain for Grid {
     }
     #[inline]
     fn revision(&self) -> Option<u64> {
-        Some(0)
+        Some(self.revision)
     }
     #[inline]
     fn is_solid(&self, column: i32, row: i32) -> bool {

@@ -58,13 +58,31 @@ pub trait Terrain {
     /// downward. Tile sides are from 1 to 4096 px, in steps of 1/1024 px.
     fn grid_lines(&self) -> GridLines;
 
-    /// How many columns the map has, at least 1.
+    /// How many columns the map has, at least 1; of one that does not begin at 0, the column after its last.
     fn columns(&self) -> i32;
 
-    /// How many rows the map has, at least 1.
+    /// How many rows the map has, at least 1; of one that does not begin at 0, the row after its last.
     fn rows(&self) -> i32;
 
-    /// The tile at this place. `0 <= column < columns()` and `0 <= row < rows()`.
+    /// Its first column: 0, as by default, or fewer, where the map goes on to the left of x = 0. A map without ends
+    /// gives what [`GridLines::all_cells`] says.
+    #[inline]
+    fn first_column(&self) -> i32 {
+        0
+    }
+
+    /// Its first row, likewise.
+    #[inline]
+    fn first_row(&self) -> i32 {
+        0
+    }
+
+    /// The tile at this place. `first_column() <= column < columns()` and `first_row() <= row < rows()`.
+    ///
+    /// Numbers out of their range are held to it: a ramp's heights from 0 to the side of a tile, a grip from 0 to
+    /// [`Material::MOST_GRIP`], a surface speed within [`LIMIT_SPEED`](crate::numbers::LIMIT_SPEED), a bounce up to
+    /// [`LIMIT_LENGTH`](crate::numbers::LIMIT_LENGTH) px; not a number counts as plain ground. So are those of blocks and
+    /// drawn ramps.
     fn tile(&self, column: i32, row: i32) -> TileProperties;
 
     /// What lies outside the map.
@@ -99,8 +117,8 @@ pub trait Terrain {
     /// map, where nothing is. Asked several times a tick, mostly of one to six tiles.
     #[inline]
     fn any_solid(&self, columns: Range<i32>, rows: Range<i32>) -> bool {
-        let columns = columns.start.max(0)..columns.end.min(self.columns());
-        let mut rows = rows.start.max(0)..rows.end.min(self.rows());
+        let columns = columns.start.max(self.first_column())..columns.end.min(self.columns());
+        let mut rows = rows.start.max(self.first_row())..rows.end.min(self.rows());
         rows.any(|row| columns.clone().any(|column| self.is_solid(column, row)))
     }
 
@@ -113,8 +131,8 @@ pub trait Terrain {
     /// What the tiles of a rectangle of columns and rows have. The rectangle may reach beyond the map.
     fn features_in(&self, columns: Range<i32>, rows: Range<i32>) -> Features {
         let mut found = Features::NONE;
-        for row in rows.start.max(0)..rows.end.min(self.rows()) {
-            for column in columns.start.max(0)..columns.end.min(self.columns()) {
+        for row in rows.start.max(self.first_row())..rows.end.min(self.rows()) {
+            for column in columns.start.max(self.first_column())..columns.end.min(self.columns()) {
                 found |= self.tile(column, row).features();
             }
         }
@@ -127,16 +145,28 @@ pub trait Terrain {
     /// Calls `visit` once for each drawn ramp whose box touches the area, px, with its number.
     fn ramps_near(&self, _area: &Hitbox, _visit: &mut dyn FnMut(usize, &Ramp)) {}
 
-    /// The map's width, px.
+    /// The map's width, px: where its right edge is.
     #[inline]
     fn width(&self) -> f64 {
         self.grid_lines().line(self.columns())
     }
 
-    /// The map's height, px.
+    /// The map's height, px: where its bottom edge is.
     #[inline]
     fn height(&self) -> f64 {
         self.grid_lines().line(self.rows())
+    }
+
+    /// Where its left edge is, px.
+    #[inline]
+    fn left(&self) -> f64 {
+        self.grid_lines().line(self.first_column())
+    }
+
+    /// Where its top edge is, px.
+    #[inline]
+    fn top(&self) -> f64 {
+        self.grid_lines().line(self.first_row())
     }
 }
 
@@ -150,6 +180,14 @@ impl<T: Terrain + ?Sized> Terrain for &T {
     }
     fn rows(&self) -> i32 {
         (**self).rows()
+    }
+    #[inline]
+    fn first_column(&self) -> i32 {
+        (**self).first_column()
+    }
+    #[inline]
+    fn first_row(&self) -> i32 {
+        (**self).first_row()
     }
     fn tile(&self, column: i32, row: i32) -> TileProperties {
         (**self).tile(column, row)
@@ -194,5 +232,13 @@ impl<T: Terrain + ?Sized> Terrain for &T {
     #[inline]
     fn height(&self) -> f64 {
         (**self).height()
+    }
+    #[inline]
+    fn left(&self) -> f64 {
+        (**self).left()
+    }
+    #[inline]
+    fn top(&self) -> f64 {
+        (**self).top()
     }
 }

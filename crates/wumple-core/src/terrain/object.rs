@@ -36,6 +36,24 @@ impl Material {
         });
         (0.0..=Material::MOST_GRIP).contains(&self.grip) && self.surface_speed.abs() <= LIMIT_SPEED && bounce
     }
+
+    /// The same with what is out of bounds held to them; what is not a number is as of plain ground.
+    #[must_use]
+    pub(crate) fn held(self) -> Material {
+        if self.is_within_bounds() {
+            return self;
+        }
+        let or_plain = |number: f64, plain: f64| if number.is_nan() { plain } else { number };
+        let bounce = self.bounce.filter(|bounce| bounce.height > 0.0).map(|bounce| Bounce {
+            height: bounce.height.min(LIMIT_LENGTH),
+            release: if bounce.release.is_within_bounds() { bounce.release } else { Release::None },
+        });
+        Material {
+            grip: or_plain(self.grip, 1.0).clamp(0.0, Material::MOST_GRIP),
+            surface_speed: or_plain(self.surface_speed, 0.0).clamp(-LIMIT_SPEED, LIMIT_SPEED),
+            bounce,
+        }
+    }
 }
 
 impl Default for Material {

@@ -432,8 +432,6 @@ fn decide<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, buttons: &Buttons)
     slide(turn);
 }
 
-
-
 /// Step 2.
 #[inline(always)]
 fn take<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, buttons: &Buttons) {

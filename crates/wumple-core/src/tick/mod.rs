@@ -24,9 +24,9 @@ mod wall_memory;
 mod why;
 mod world;
 
-pub use character::Character;
 pub use between::BodyId;
 pub(crate) use bodies::slot_of;
+pub use character::Character;
 pub use event::{About, AboutKind, Event, JumpedFrom};
 pub use invariants::Violation;
 pub use outside::{Launch, LimitError};

@@ -227,8 +227,8 @@ impl Character {
             return zones;
         }
         let cells = &self.cells;
-        for row in cells.top.max(0)..=cells.bottom.min(terrain.rows() - 1) {
-            for column in cells.left.max(0)..=cells.right.min(terrain.columns() - 1) {
+        for row in cells.top.max(terrain.first_row())..=cells.bottom.min(terrain.rows() - 1) {
+            for column in cells.left.max(terrain.first_column())..=cells.right.min(terrain.columns() - 1) {
                 if let Some(zone) = terrain.tile(column, row).zone {
                     zones.insert(zone);
                 }
@@ -267,7 +267,7 @@ impl Character {
 #[inline(always)]
 pub(super) fn note_end<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
     let (feet, terrain) = (turn.feet, turn.scene.terrain);
-    if feet.x <= 0.0 || feet.x >= terrain.width() || feet.y <= 0.0 || feet.y >= terrain.height() {
+    if feet.x <= terrain.left() || feet.x >= terrain.width() || feet.y <= terrain.top() || feet.y >= terrain.height() {
         note_end_outside(turn.body, terrain, feet);
     }
 }
@@ -277,9 +277,9 @@ pub(super) fn note_end<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
 fn note_end_outside<T: Terrain>(body: &mut Character, terrain: &T, feet: DVec2) {
     let (half, height, edges) = (body.tuning.body().half_width(), body.tuning.body().height, terrain.edges());
     for (side, beyond) in [
-        (Side::Left, feet.x <= -half),
+        (Side::Left, feet.x <= terrain.left() - half),
         (Side::Right, feet.x >= terrain.width() + half),
-        (Side::Top, feet.y <= 0.0),
+        (Side::Top, feet.y <= terrain.top()),
         (Side::Bottom, feet.y >= terrain.height() + height),
     ] {
         if beyond && edges.on(side) == Edge::Deadly && !body.ended {
