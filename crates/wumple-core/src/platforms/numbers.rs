@@ -60,7 +60,7 @@ impl PlatformNumbers {
     }
 
     /// What is wrong with it, if anything.
-    pub(super) fn problem(&self) -> Option<PlatformProblem> {
+    pub(crate) fn problem(&self) -> Option<PlatformProblem> {
         use PlatformProblem::{BadCrumble, BadMaterial, BadPace, BadPlace, BadSize, BadWait, NoPlace, TooFast};
         let within = |place: f64| place.abs() <= LIMIT_LENGTH;
         let sizes = |length: f64| length > 0.0 && length <= LIMIT_LENGTH;
@@ -207,6 +207,10 @@ pub enum PlatformProblem {
     BadCrumble,
     /// Its grip, surface speed or bounce is not within its bounds.
     BadMaterial,
+    /// The world does not know yet how many ticks a second it has: it has neither characters nor platforms.
+    NoRate,
+    /// Some body moves by whole pixels, and a side of the platform is not of whole pixels.
+    NotWhole,
 }
 
 impl fmt::Display for PlatformProblem {
@@ -228,6 +232,12 @@ impl fmt::Display for PlatformProblem {
             PlatformProblem::BadWait => write!(f, "its wait must be from 0 to {MOST_SECONDS} s"),
             PlatformProblem::BadCrumble => {
                 write!(f, "the times of its crumbling must be from 0 to {MOST_SECONDS} s, and its sink not below 0")
+            }
+            PlatformProblem::NoRate => f.write_str(
+                "the world has no tick rate yet: add a character first, or make it with `Platforms::new(&[], rate)`",
+            ),
+            PlatformProblem::NotWhole => {
+                f.write_str("its sides are not whole px; among bodies that move by whole pixels they must be")
             }
             PlatformProblem::BadMaterial => f.write_str("its grip, surface speed or bounce is out of bounds"),
         }

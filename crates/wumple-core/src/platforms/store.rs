@@ -1,18 +1,27 @@
+use alloc::sync::Arc;
 use alloc::vec::Vec;
 
 use glam::DVec2;
 
 use super::crumble::Crumble;
-use super::{Crumbling, Mover, MoverId, Movers, Pace, PlatformError, PlatformNumbers, PlatformSurface, Route, Starts};
+use super::route::round_place;
+use super::{
+    Crumbling, Mover, MoverId, Movers, Pace, PlatformError, PlatformNumbers, PlatformProblem, PlatformSurface, Route,
+    Starts,
+};
 use crate::space::float::round_half_up;
 use crate::space::{Hitbox, Index};
 use crate::terrain::Material;
 use crate::tick::slot_of;
-use crate::tuning::round_length;
+use crate::tuning::{LIMIT_LENGTH, LIMIT_SPEED, round_length};
 
 /// One platform, checked.
 #[derive(Clone, Debug, PartialEq)]
 struct Platform {
+    /// Its number in its world: never given twice.
+    id: u32,
+    /// The tick at whose end it was put into the world.
+    since: u64,
     size: DVec2,
     solid: bool,
     route: Route,
@@ -32,14 +41,57 @@ struct PlatformChange {
     borne: Option<u64>,
 }
 
+/// A platform that the game moves: its route counts no more. Places are of its top-left corner, px.
+#[derive(Clone, Copy, Debug, PartialEq)]
+struct Driven {
+    /// Where it was before.
+    from: DVec2,
+    /// Where it goes in `tick`, and stays.
+    to: DVec2,
+    tick: u64,
+}
+
+impl Driven {
+    fn corner(&self, tick: u64) -> DVec2 {
+        if tick >= self.tick { self.to } else { self.from }
+    }
+}
+
+/// The platforms themselves, in the order of their numbers. Shared with what is saved: to change them is to make others.
+#[derive(Clone, Debug, Default, PartialEq)]
+struct PlatformSet {
+    all: Vec<Platform>,
+    /// What each sweeps over its whole route.
+    index: Index,
+    /// The number that the next one gets.
+    next: u32,
+}
+
+impl PlatformSet {
+    fn of(all: Vec<Platform>, next: u32) -> PlatformSet {
+        let index = Index::new(all.iter().map(Platform::extent));
+        PlatformSet { all, index, next }
+    }
+
+    /// Where among all the platform of a number is, if it is there.
+    fn slot(&self, id: usize) -> Option<usize> {
+        slot_of(self.all.len(), id as u32, |slot| self.all[slot].id)
+    }
+}
+
 /// What happened to the platforms of a world: of those alone to which something has.
 #[derive(Clone, Debug, Default, PartialEq)]
-pub(crate) struct PlatformChanges(Vec<(u32, PlatformChange)>);
+pub(crate) struct PlatformChanges {
+    /// The platforms there were; `None`: those there are.
+    set: Option<Arc<PlatformSet>>,
+    happened: Vec<(u32, PlatformChange)>,
+    driven: Vec<(u32, Driven)>,
+}
 
 impl PlatformChanges {
-    /// How much memory they take beside their own place, bytes.
+    /// How much memory they take beside their own place, bytes. The platforms are shared with the world.
     pub(crate) fn size_in_bytes(&self) -> usize {
-        size_of_val(self.0.as_slice())
+        size_of_val(self.happened.as_slice()) + size_of_val(self.driven.as_slice())
     }
 }
 
@@ -71,13 +123,15 @@ impl PropPlace {
 /// platforms near a body are looked at.
 #[derive(Clone, Debug)]
 pub struct Platforms {
-    rate: f64,
-    all: Vec<Platform>,
-    /// What each sweeps over its whole route.
-    index: Index,
+    /// `None`: nobody has said yet.
+    rate: Option<f64>,
+    set: Arc<PlatformSet>,
+    /// Of each platform of the set.
     happened: Vec<PlatformChange>,
-    /// Those to which something has happened.
+    /// Those to which something has happened, by their places in the set.
     touched: Vec<u32>,
+    /// Those that the game moves, by their places in the set, in order.
+    driven: Vec<(u32, Driven)>,
     props: Vec<PropPlace>,
     /// The props, from left to right as they were when the tick began.
     props_in_order: Vec<u32>,
@@ -90,6 +144,8 @@ pub struct Platforms {
 pub struct PlatformReport {
     /// Its box, px, y down. While it is gone, where it would be.
     pub place: Hitbox,
+    /// Where it was a tick ago, px, y down: for drawing what is between two ticks.
+    pub before: Hitbox,
     /// Whether it shakes, sinks or is gone.
     pub crumbling: Crumbling,
     /// What of it stops a body.
@@ -114,43 +170,141 @@ impl Platforms {
         {
             return Err(PlatformError { platform, problem });
         }
-        Ok(Platforms::of(numbers.iter().map(|numbers| Platform::new(numbers, rate)).collect(), rate))
+        let platform = |(id, numbers)| Platform::new(numbers, id as u32, 0, rate);
+        Ok(Platforms::of(numbers.iter().enumerate().map(platform).collect(), Some(rate)))
     }
 
     /// None at all: any rate is theirs.
     pub(crate) fn none() -> Platforms {
-        Platforms::of(Vec::new(), 60.0)
+        Platforms::of(Vec::new(), None)
     }
 
-    fn of(all: Vec<Platform>, rate: f64) -> Platforms {
-        let index = Index::new(all.iter().map(Platform::extent));
+    fn of(all: Vec<Platform>, rate: Option<f64>) -> Platforms {
         let happened = alloc::vec![PlatformChange::default(); all.len()];
         let touched = Vec::with_capacity(all.len());
-        let (props, props_in_order) = (Vec::new(), Vec::new());
-        Platforms { rate, all, index, happened, touched, props, props_in_order, widest_prop: 0.0 }
+        let next = all.len() as u32;
+        let set = Arc::new(PlatformSet::of(all, next));
+        let (driven, props, props_in_order) = (Vec::new(), Vec::new(), Vec::new());
+        Platforms { rate, set, happened, touched, driven, props, props_in_order, widest_prop: 0.0 }
+    }
+
+    /// Puts another one into the world at the end of a tick. Returns its number.
+    pub(crate) fn add(&mut self, numbers: &PlatformNumbers, tick: u64, rate: f64) -> Result<usize, PlatformError> {
+        let id = self.set.next;
+        if let Some(problem) = numbers.problem() {
+            return Err(PlatformError { platform: id as usize, problem });
+        }
+        assert!(id < u32::MAX / 2, "a world gives no more numbers to platforms");
+        let mut all = self.set.all.clone();
+        all.push(Platform::new(numbers, id, tick, rate));
+        self.rate = Some(rate);
+        self.set = Arc::new(PlatformSet::of(all, id + 1));
+        self.happened.push(PlatformChange::default());
+        self.touched.reserve(self.happened.len() - self.touched.len());
+        Ok(id as usize)
+    }
+
+    /// The number that the next one gets.
+    pub(crate) fn next_number(&self) -> usize {
+        self.set.next as usize
+    }
+
+    /// Takes one out. Says whether it was there.
+    pub(crate) fn remove(&mut self, platform: usize) -> bool {
+        let Some(slot) = self.set.slot(platform) else { return false };
+        let mut all = self.set.all.clone();
+        all.remove(slot);
+        self.set = Arc::new(PlatformSet::of(all, self.set.next));
+        self.happened.remove(slot);
+        // Those after it move up.
+        let slot = slot as u32;
+        self.touched.retain(|other| *other != slot);
+        self.driven.retain(|(other, _)| *other != slot);
+        let moved = self.touched.iter_mut().chain(self.driven.iter_mut().map(|(other, _)| other));
+        moved.filter(|other| **other > slot).for_each(|other| *other -= 1);
+        true
+    }
+
+    /// Has one go to a place (of its top-left corner, px) in the tick after this one, whatever its route says.
+    pub(crate) fn drive(&mut self, platform: usize, corner: DVec2, tick: u64) -> Result<(), PlatformError> {
+        let slot = self.slot(platform);
+        let problem = |problem| Err(PlatformError { platform, problem });
+        let within = |place: DVec2| place.abs().max_element() <= LIMIT_LENGTH;
+        // Written so that NaN is refused as well.
+        if !(within(corner) && within(corner + self.set.all[slot].size)) {
+            return problem(PlatformProblem::BadPlace { place: 0 });
+        }
+        let (from, to) = (self.corner(slot, tick), round_place(corner));
+        if (to - from).abs().max_element() * self.rate() > LIMIT_SPEED {
+            return problem(PlatformProblem::TooFast);
+        }
+        let driven = Driven { from, to, tick: tick + 1 };
+        match self.driven.binary_search_by_key(&(slot as u32), |(slot, _)| *slot) {
+            Ok(at) => self.driven[at].1 = driven,
+            Err(at) => self.driven.insert(at, (slot as u32, driven)),
+        }
+        Ok(())
+    }
+
+    /// The numbers of the platforms, in their order. They are from 0 up, but for those that were removed.
+    #[must_use]
+    pub fn numbers(&self) -> impl ExactSizeIterator<Item = usize> {
+        self.set.all.iter().map(|platform| platform.id as usize)
+    }
+
+    fn slot(&self, platform: usize) -> usize {
+        self.set
+            .slot(platform)
+            .unwrap_or_else(|| panic!("there is no platform {platform}: it was removed, or never was"))
+    }
+
+    /// How the game moves one, if it does.
+    #[inline]
+    fn driven(&self, slot: usize) -> Option<&Driven> {
+        if self.driven.is_empty() {
+            return None;
+        }
+        let at = self.driven.binary_search_by_key(&(slot as u32), |(slot, _)| *slot).ok()?;
+        Some(&self.driven[at].1)
+    }
+
+    /// Where one is at the end of a tick.
+    #[inline]
+    fn place(&self, slot: usize, tick: u64) -> Hitbox {
+        self.set.all[slot].place(&self.happened[slot], self.driven(slot), tick)
+    }
+
+    fn corner(&self, slot: usize, tick: u64) -> DVec2 {
+        let what = &self.set.all[slot];
+        self.driven(slot).map_or_else(|| what.corner(&self.happened[slot], tick), |driven| driven.corner(tick))
     }
 
     /// How many platforms there are.
     #[must_use]
     pub fn len(&self) -> usize {
-        self.all.len()
+        self.set.all.len()
     }
 
     /// Whether there are none.
     #[must_use]
     pub fn is_empty(&self) -> bool {
-        self.all.is_empty()
+        self.set.all.is_empty()
     }
 
     /// Whether there are neither platforms nor props.
     #[inline]
     pub(crate) fn nothing_moves(&self) -> bool {
-        self.all.is_empty() && self.props.is_empty()
+        self.set.all.is_empty() && self.props.is_empty()
     }
 
-    /// The ticks a second for which they were checked.
+    /// The ticks a second for which they were checked; 60 if there never were any.
     #[must_use]
     pub fn rate(&self) -> f64 {
+        self.rate.unwrap_or(60.0)
+    }
+
+    /// The same, if anyone has said.
+    pub(crate) fn known_rate(&self) -> Option<f64> {
         self.rate
     }
 
@@ -161,7 +315,7 @@ impl Platforms {
     /// If there is no such platform.
     #[must_use]
     pub fn route(&self, platform: usize) -> &Route {
-        &self.all[platform].route
+        &self.set.all[self.slot(platform)].route
     }
 
     /// Where a platform is at the end of this tick, and what it is doing.
@@ -171,9 +325,11 @@ impl Platforms {
     /// If there is no such platform.
     #[must_use]
     pub fn report(&self, platform: usize, tick: u64) -> PlatformReport {
-        let (what, happened) = (&self.all[platform], &self.happened[platform]);
+        let slot = self.slot(platform);
+        let (what, happened) = (&self.set.all[slot], &self.happened[slot]);
         PlatformReport {
-            place: what.place(happened, tick),
+            place: self.place(slot, tick),
+            before: self.place(slot, tick.saturating_sub(1)),
             crumbling: match (&what.crumble, happened.borne) {
                 (Some(crumble), Some(borne)) => crumble.phase(tick.saturating_sub(borne)),
                 _ => Crumbling::Whole,
@@ -185,12 +341,14 @@ impl Platforms {
     /// The first platform whose sides are not whole pixels, if any. Its places are rounded to them.
     pub(crate) fn first_not_whole(&self) -> Option<usize> {
         let whole = |length: f64| length == round_half_up(length);
-        self.all.iter().position(|platform| !whole(platform.size.x) || !whole(platform.size.y))
+        let found = self.set.all.iter().find(|platform| !whole(platform.size.x) || !whole(platform.size.y));
+        found.map(|platform| platform.id as usize)
     }
 
     /// A platform held up a character, or threw it up, in this tick; or a prop rode on it.
     pub(crate) fn was_ridden(&mut self, platform: usize, tick: u64, by_character: bool) {
-        let (what, happened) = (&self.all[platform], &mut self.happened[platform]);
+        let Some(slot) = self.set.slot(platform) else { return };
+        let (what, happened) = (&self.set.all[slot], &mut self.happened[slot]);
         let before = *happened;
         if what.starts == Starts::WhenRidden && happened.set_off.is_none() {
             happened.set_off = Some(tick);
@@ -199,13 +357,14 @@ impl Platforms {
             happened.borne = Some(tick);
         }
         if before == PlatformChange::default() && *happened != before {
-            self.touched.push(platform as u32);
+            self.touched.push(slot as u32);
         }
     }
 
     /// Whether a platform is about to crumble because of a character that it bears in this tick.
     pub(crate) fn begins_to_crumble(&self, platform: usize) -> bool {
-        self.all[platform].crumble.is_some() && self.happened[platform].borne.is_none()
+        let slot = self.set.slot(platform);
+        slot.is_some_and(|slot| self.set.all[slot].crumble.is_some() && self.happened[slot].borne.is_none())
     }
 
     /// Whether anything happened to any platform yet.
@@ -218,16 +377,17 @@ impl Platforms {
         let mut slot = 0;
         while slot < self.touched.len() {
             let platform = self.touched[slot] as usize;
-            let (what, happened) = (&self.all[platform], &mut self.happened[platform]);
+            let (what, happened) = (&self.set.all[platform], self.happened[platform]);
             let due = match (&what.crumble, happened.borne) {
                 (Some(crumble), Some(borne)) => crumble.is_back_due(tick - borne),
                 _ => false,
             };
             if due {
-                let whole = PlatformChange { borne: None, ..*happened };
-                let way = what.place(&whole, tick - 1).around(&what.place(&whole, tick));
+                let whole = PlatformChange { borne: None, ..happened };
+                let driven = self.driven(platform);
+                let way = what.place(&whole, driven, tick - 1).around(&what.place(&whole, driven, tick));
                 if !is_in_the_way(&way) {
-                    *happened = whole;
+                    self.happened[platform] = whole;
                     if whole == PlatformChange::default() {
                         self.touched.swap_remove(slot);
                         continue;
@@ -247,8 +407,10 @@ impl Platforms {
 
     /// The same into those that are there already.
     pub(crate) fn save_into(&self, changes: &mut PlatformChanges) {
-        changes.0.clear();
-        changes.0.extend(self.touched.iter().map(|index| (*index, self.happened[*index as usize])));
+        changes.set = Some(self.set.clone());
+        changes.happened.clear();
+        changes.happened.extend(self.touched.iter().map(|index| (*index, self.happened[*index as usize])));
+        changes.driven.clone_from(&self.driven);
     }
 
     /// Everything as it was.
@@ -256,10 +418,17 @@ impl Platforms {
         for index in self.touched.drain(..) {
             self.happened[index as usize] = PlatformChange::default();
         }
-        for (index, happened) in &changes.0 {
+        if let Some(set) = changes.set.as_ref().filter(|set| !Arc::ptr_eq(set, &self.set)) {
+            self.set = set.clone();
+            self.happened.clear();
+            self.happened.resize(self.set.all.len(), PlatformChange::default());
+            self.touched.reserve(self.happened.len());
+        }
+        for (index, happened) in &changes.happened {
             self.touched.push(*index);
             self.happened[*index as usize] = *happened;
         }
+        self.driven.clone_from(&changes.driven);
     }
 
     /// What moves, as it is in a tick, wherever it is asked for: for questions between ticks.
@@ -307,17 +476,21 @@ impl Platforms {
         near.clear();
         let mut area = around.area.grown(MORE);
         if !nearby.area.contains(&area) {
-            nearby.fill(&self.index, area.grown(AHEAD));
+            nearby.fill(&self.set.index, area.grown(AHEAD));
         }
-        if nearby.count == 0 && self.props.is_empty() && around.rides.is_none() {
+        if nearby.count == 0 && self.props.is_empty() && self.driven.is_empty() && around.rides.is_none() {
             return Movers { platforms: Some(self), near, area: nearby.area, tick, whole_pixels, asked_by_prop };
         }
         if nearby.are_noted() {
             for slot in nearby.noted().iter_mut().filter(|slot| !slot.is_quiet(&area, tick)) {
                 let platform = slot.platform as usize;
+                if self.driven(platform).is_some() {
+                    continue;
+                }
                 let gap = self.visit_platform(platform, &area, tick, whole_pixels, &mut |mover| near.push(*mover));
-                slot.keep_quiet(&area, tick, gap, self.all[platform].stride);
+                slot.keep_quiet(&area, tick, gap, self.set.all[platform].stride);
             }
+            self.each_driven(&area, tick, whole_pixels, &mut |mover| near.push(*mover));
             self.each_prop(&area, asked_by_prop, &mut |mover| near.push(*mover));
         } else {
             self.each_mover(&area, tick, whole_pixels, asked_by_prop, &mut |mover| near.push(*mover));
@@ -355,13 +528,27 @@ impl Platforms {
     ) {
         // Rounding to whole pixels can move a platform beyond what its route sweeps.
         let wide = if whole_pixels { area.grown(1.0) } else { *area };
-        self.index.near(&wide, |platform| {
-            self.visit_platform(platform, area, tick, whole_pixels, visit);
+        self.set.index.near(&wide, |platform| {
+            if self.driven(platform).is_none() {
+                self.visit_platform(platform, area, tick, whole_pixels, visit);
+            }
         });
+        self.each_driven(area, tick, whole_pixels, visit);
         self.each_prop(area, asked_by_prop, visit);
     }
 
-    /// The same for one platform. Returns how far it is from the area, px: 0 if its way touches it.
+    /// The same for those that the game moves: they can be anywhere.
+    fn each_driven(&self, area: &Hitbox, tick: u64, whole_pixels: bool, visit: &mut dyn FnMut(&Mover)) {
+        for (slot, _) in &self.driven {
+            if let Some(mover) = self.mover_at(*slot as usize, tick, whole_pixels)
+                && mover.swept().touches(area)
+            {
+                visit(&mover);
+            }
+        }
+    }
+
+    /// The same for one platform on its route. Returns how far it is from the area, px: 0 if its way touches it.
     fn visit_platform(
         &self,
         platform: usize,
@@ -370,13 +557,13 @@ impl Platforms {
         whole_pixels: bool,
         visit: &mut dyn FnMut(&Mover),
     ) -> f64 {
-        let (what, happened) = (&self.all[platform], &self.happened[platform]);
+        let (what, happened) = (&self.set.all[platform], &self.happened[platform]);
         // Mostly it is somewhere else on its route, and where it was a tick ago need not be asked.
-        let gap = what.place(happened, tick).gap(area) - what.stride;
+        let gap = what.place(happened, None, tick).gap(area) - what.stride;
         if gap > 0.0 {
             return gap;
         }
-        if let Some(mover) = self.mover(MoverId::Platform(platform), tick, whole_pixels)
+        if let Some(mover) = self.mover_at(platform, tick, whole_pixels)
             && mover.swept().touches(area)
         {
             visit(&mover);
@@ -407,28 +594,33 @@ impl Platforms {
     /// A mover, if it is there in this tick.
     pub(super) fn mover(&self, id: MoverId, tick: u64, whole_pixels: bool) -> Option<Mover> {
         match id {
-            MoverId::Platform(index) => {
-                let (what, happened) = (&self.all[index], &self.happened[index]);
-                let gone = match (&what.crumble, happened.borne) {
-                    (Some(crumble), Some(borne)) => crumble.is_gone(tick.saturating_sub(borne)),
-                    _ => false,
-                };
-                let place = |tick| {
-                    let place = what.place(happened, tick);
-                    if whole_pixels { place.moved(to_whole_pixels(&place)) } else { place }
-                };
-                (!gone).then(|| {
-                    let now = place(tick);
-                    let old = if what.is_at_rest(happened) { now } else { place(tick.saturating_sub(1)) };
-                    Mover { id, old, now, solid: what.solid, material: what.material }
-                })
-            }
+            MoverId::Platform(platform) => self.mover_at(self.set.slot(platform)?, tick, whole_pixels),
             MoverId::Prop(index) => {
                 let slot = slot_of(self.props.len(), index as u32, |slot| self.props[slot].id)?;
                 let place = &self.props[slot];
                 place.is_there.then(|| place.as_mover())
             }
         }
+    }
+
+    /// A platform by its place in the set, if it is there in this tick.
+    fn mover_at(&self, slot: usize, tick: u64, whole_pixels: bool) -> Option<Mover> {
+        let (what, happened, driven) = (&self.set.all[slot], &self.happened[slot], self.driven(slot));
+        let gone = match (&what.crumble, happened.borne) {
+            (Some(crumble), Some(borne)) => crumble.is_gone(tick.saturating_sub(borne)),
+            _ => false,
+        };
+        let place = |tick| {
+            let place = what.place(happened, driven, tick);
+            if whole_pixels { place.moved(to_whole_pixels(&place)) } else { place }
+        };
+        (!gone).then(|| {
+            let now = place(tick);
+            let rests = driven.is_none() && what.is_at_rest(happened);
+            let old = if rests { now } else { place(tick.saturating_sub(1)) };
+            let id = MoverId::Platform(what.id as usize);
+            Mover { id, old, now, solid: what.solid, material: what.material }
+        })
     }
 }
 
@@ -519,7 +711,7 @@ fn to_whole_pixels(place: &Hitbox) -> DVec2 {
 }
 
 impl Platform {
-    fn new(numbers: &PlatformNumbers, rate: f64) -> Platform {
+    fn new(numbers: &PlatformNumbers, id: u32, since: u64, rate: f64) -> Platform {
         let rounded = |at: &DVec2| DVec2::new(round_length(at.x), round_length(at.y));
         let places: Vec<DVec2> = numbers.route.iter().map(rounded).collect();
         let pace = if places.len() > 1 { numbers.pace } else { Pace::Speed(1.0) };
@@ -529,6 +721,8 @@ impl Platform {
         });
         let route = Route::new(places, pace, numbers.ease, numbers.ends, numbers.wait, rate);
         Platform {
+            id,
+            since,
             size: rounded(&numbers.size).max(DVec2::splat(1.0 / 1024.0)),
             solid: numbers.surface == PlatformSurface::Solid,
             // Sinking is counted as if it were done at once, and a pixel for rounding.
@@ -553,16 +747,24 @@ impl Platform {
         (waits || self.route.places().len() == 1) && happened.borne.is_none()
     }
 
-    /// Where it is at the end of a tick: a pure function of the tick and of what happened before.
-    fn place(&self, happened: &PlatformChange, tick: u64) -> Hitbox {
+    /// Where its route has its top-left corner at the end of a tick: a pure function of the tick and of what happened
+    /// before.
+    #[inline]
+    fn corner(&self, happened: &PlatformChange, tick: u64) -> DVec2 {
         let set_off = match self.starts {
-            Starts::AtOnce => Some(0),
+            Starts::AtOnce => Some(self.since),
             Starts::WhenRidden => happened.set_off,
         };
-        let mut corner = self.route.place(set_off.map_or(0, |set_off| tick.saturating_sub(set_off)));
+        self.route.place(set_off.map_or(0, |set_off| tick.saturating_sub(set_off)))
+    }
+
+    /// Where it is at the end of a tick.
+    #[inline]
+    fn place(&self, happened: &PlatformChange, driven: Option<&Driven>, tick: u64) -> Hitbox {
+        let mut corner = driven.map_or_else(|| self.corner(happened, tick), |driven| driven.corner(tick));
         if let (Some(crumble), Some(borne)) = (&self.crumble, happened.borne) {
             corner.y += crumble.sunk(tick.saturating_sub(borne));
-            corner = super::route::round_place(corner);
+            corner = round_place(corner);
         }
         Hitbox { left: corner.x, right: corner.x + self.size.x, top: corner.y, bottom: corner.y + self.size.y }
     }

@@ -8,7 +8,8 @@ use super::outside::{Launch, LimitError};
 use super::scene::Scene;
 use super::{Character, CharacterId, PropId, StartError, World};
 use crate::nearby::Nearby;
-use crate::platforms::MoverId;
+use crate::platforms::{MoverId, PlatformError, PlatformNumbers, PlatformProblem};
+use crate::space::float::floor;
 use crate::terrain::{Features, Terrain};
 use crate::tuning::Tuning;
 
@@ -218,6 +219,72 @@ impl<T: Terrain> World<T> {
                 true
             }
         }
+    }
+
+    /// Puts a platform into the world, whatever is there: whoever it overlaps is crushed until clear. It starts on its
+    /// route now. Returns its number; none is given twice. The work grows with the number of platforms.
+    ///
+    /// # Errors
+    ///
+    /// If something is wrong with it, as [`Platforms::new`](crate::Platforms::new) says; if the world has no tick rate yet;
+    /// if some body moves by whole pixels and its sides are not of whole pixels.
+    pub fn add_platform(&mut self, numbers: &PlatformNumbers) -> Result<usize, PlatformError> {
+        let refused = |problem| PlatformError { platform: self.platforms.next_number(), problem };
+        let rate = self.rate().ok_or(refused(PlatformProblem::NoRate))?;
+        let is_whole = |length: f64| length == floor(length);
+        if self.any_whole_pixels() && !(is_whole(numbers.size.x) && is_whole(numbers.size.y)) {
+            return Err(refused(PlatformProblem::NotWhole));
+        }
+        let number = self.platforms.add(numbers, self.ticks(), rate)?;
+        self.platforms_changed();
+        Ok(number)
+    }
+
+    /// Takes a platform out of the world; says whether it was there. Who stood on it stands on nothing.
+    pub fn remove_platform(&mut self, platform: usize) -> bool {
+        let was_there = self.platforms.remove(platform);
+        self.platforms_changed();
+        was_there
+    }
+
+    /// Moves a platform to a place, of its top-left corner, px, y down, in the next tick: it carries, pushes and crushes
+    /// by the way it goes from where it is. From now on the game moves it; its route counts no more, and without another
+    /// call it stays.
+    ///
+    /// ```
+    /// # use wumple_core::{Buttons, DVec2, Edges, Grid, PlatformNumbers, Platforms, Tuning, TuningNumbers, World};
+    /// # let map = Grid::from_rows(&["......", "......", "######"], 16.0, Edges::default())?;
+    /// # let tuning = Tuning::check(&TuningNumbers::new(10.0, 12.0, 120.0).with_jump(54.0, 0.35))?;
+    /// let slab = PlatformNumbers::new(DVec2::new(32.0, 8.0), DVec2::new(16.0, 24.0));
+    /// let mut world = World::with_platforms(map, Platforms::new(&[slab], 60.0)?);
+    /// let dab = world.add_character(tuning, DVec2::new(32.0, 24.0))?;
+    /// world.move_platform(0, DVec2::new(18.0, 23.0))?;
+    /// world.tick(&[Buttons::NONE]);
+    /// assert_eq!(world.report(dab).feet, DVec2::new(34.0, 23.0));
+    /// # Ok::<(), Box<dyn core::error::Error>>(())
+    /// ```
+    ///
+    /// # Errors
+    ///
+    /// If the place is not within where coordinates end, or further away than the limit of speeds allows in a tick: to put
+    /// a platform elsewhere at once, remove it and add it.
+    ///
+    /// # Panics
+    ///
+    /// If there is no such platform.
+    pub fn move_platform(&mut self, platform: usize, corner: DVec2) -> Result<(), PlatformError> {
+        self.platforms.drive(platform, corner, self.ticks())
+    }
+
+    /// The ticks a second of this world, if anyone has said yet.
+    fn rate(&self) -> Option<f64> {
+        let mut bodies = self.characters.iter().chain(self.props.iter().map(|prop| &prop.body));
+        self.platforms.known_rate().or_else(|| bodies.next().map(|body| body.tuning().rate()))
+    }
+
+    fn any_whole_pixels(&self) -> bool {
+        let mut bodies = self.characters.iter().chain(self.props.iter().map(|prop| &prop.body));
+        bodies.any(|body| body.tuning().moves_whole_pixels())
     }
 
     /// Whether a character or a prop is in this world.

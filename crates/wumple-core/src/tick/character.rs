@@ -364,6 +364,15 @@ impl Character {
         }
     }
 
+    /// A tick in which the game holds it still. What may have come upon it meanwhile is looked at when it goes on.
+    #[cold]
+    fn wait_through<T: Terrain>(&mut self, scene: Scene<'_, T>, tick: u64) {
+        scene.nearby.doubt();
+        self.report.events.clear();
+        (self.report.tick, self.report.from) = (tick, self.report.feet);
+        self.begin_with_outside();
+    }
+
     /// One tick, step by step as numbered in `docs/model.md`. Returns what held the body up, or threw it up, if
     /// that moves.
     pub(super) fn tick<T: Terrain, L: Listener>(
@@ -377,18 +386,16 @@ impl Character {
             self.report.events.clear();
             return None;
         }
+        if self.is_still() {
+            self.wait_through(scene, tick);
+            return None;
+        }
         let may_have_changed = scene.nearby.follow(scene.terrain.revision());
         let may_be_crushed = may_have_changed || self.report.events.contains(&Event::CrushedByTerrain);
         self.report.events.clear();
         self.report.tick = tick;
         self.report.from = self.report.feet;
-        let mut forces = None;
-        if self.outside.is_some() {
-            forces = Some(self.begin_with_outside());
-            if self.is_still() {
-                return None;
-            }
-        }
+        let forces = if self.outside.is_some() { Some(self.begin_with_outside()) } else { None };
         self.report.contacts = Contacts::default();
         let mut turn = Turn::new(self, scene, listener);
         turn.forces = forces;

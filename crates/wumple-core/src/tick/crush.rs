@@ -27,7 +27,7 @@ fn stop_crushed<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, event: Event
 #[cold]
 pub(super) fn be_crushed_by_terrain<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
     let around = Surroundings { movers: &Movers::none(), ..turn.around() };
-    if !turn.carried.crushed && !around.fits(turn.feet) {
+    if !around.fits(turn.feet) {
         turn.note(|| Decision::CrushedByTerrain);
         stop_crushed(turn, Event::CrushedByTerrain);
     }

@@ -52,6 +52,10 @@ impl Character {
         if self.cells != Cells::of(scene.terrain.grid_lines(), body, feet) {
             return Some(Violation::Cells);
         }
+        // What came upon a body that is held still is seen to when it goes on.
+        if self.is_still() {
+            return None;
+        }
         let around = self.surroundings(scene);
         // Through a body that was said to be crushed, platforms may pass; terrain never.
         if report.events.contains(&Event::CrushedByTerrain) {
@@ -64,7 +68,7 @@ impl Character {
         }
         // What stands on a prop moved after it, and may have come to it since. What the game did between two ticks is
         // seen to in the next.
-        if self.is_prop() || self.was_changed() || self.is_still() {
+        if self.is_prop() || self.was_changed() {
             return None;
         }
         let free = !self.mode.climbs();

@@ -83,12 +83,8 @@ impl<T: Terrain> World<T> {
     /// and props removed since are there again, and those added since are gone; who is added then gets the same identity
     /// again.
     ///
-    /// `saved` must come from this world, or from one made in the same way: with the same terrain and
-    /// platforms. If the game has changed the terrain since, it changes it back itself.
-    ///
-    /// # Panics
-    ///
-    /// If it was saved in a world with more platforms.
+    /// `saved` must come from this world, or from one made in the same way, with the same terrain. If the game has changed
+    /// the terrain since, it changes it back itself.
     pub fn restore(&mut self, saved: &Saved) {
         self.tick = saved.tick;
         self.platforms.restore(&saved.platforms);
@@ -96,9 +92,10 @@ impl<T: Terrain> World<T> {
         self.characters.copy_from(&saved.characters);
         for (known, bodies) in self.known.iter_mut().zip([self.props.len(), self.characters.len()]) {
             // What was known is of another time.
-            known.iter_mut().for_each(|known| known.forget_platforms());
+            known.iter_mut().for_each(Known::forget_platforms);
             known.resize_with(bodies, || Known::nothing(&self.terrain));
         }
         self.order_props();
+        self.platforms_changed();
     }
 }

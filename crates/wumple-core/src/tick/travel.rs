@@ -241,7 +241,8 @@ fn moving<'a, T: Terrain, L: Listener>(turn: &'a Turn<'_, T, L>, began: DVec2) -
 fn fall_or_rise<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, by: f64, to: f64) {
     let began = DVec2::new(turn.start.feet.x, turn.travelled.lifted_to.unwrap_or(turn.start.feet.y));
     let x = turn.feet.x;
-    let rises = by < 0.0 || turn.velocity.y < 0.0;
+    // Pushed from outside, it may have come down in a tick at whose end it goes up.
+    let rises = by < 0.0 || (by == 0.0 && turn.velocity.y < 0.0);
     if let Some(surface) = turn.travelled.surface {
         // The feet are below a slope they came over.
         turn.feet.y = surface;
@@ -312,6 +313,10 @@ fn rise<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, began: DVec2, to: f6
 #[inline(always)]
 fn land<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, floor: &Floor) {
     turn.body.drop_rest_y();
+    if turn.velocity.y < 0.0 && turn.forces.is_some() {
+        // A push from outside lifts it off again.
+        return;
+    }
     if floor.material.bounce.is_some() {
         turn.senses = Senses { ground: Some(Ground::from(floor)), held: false };
         choose(turn, Moment::Land);
@@ -337,7 +342,8 @@ fn land<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, floor: &Floor) {
 /// A ceiling stopped the rise; that is said once until the head has been elsewhere.
 #[cold]
 fn bump_head<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, place: f64) {
-    turn.velocity.y = 0.0;
+    // A push from outside may have turned it round already.
+    turn.velocity.y = turn.velocity.y.max(0.0);
     if let Mode::Air(air) = &mut turn.body.mode
         && let Some(flight) = &mut air.flight
     {

@@ -145,10 +145,10 @@ impl<'a, T: Terrain, L: Listener> Turn<'a, T, L> {
         }
     }
 
-    /// Whether ground throws the body up.
+    /// Whether ground throws the body up: not one that is crushed, nor one that is put there.
     #[inline(always)]
     pub(super) fn is_thrown_up_by(&self, ground: &Ground) -> bool {
-        ground.material.bounce.is_some() && !self.is_tick_0
+        ground.material.bounce.is_some() && !self.is_tick_0 && !self.carried.crushed
     }
 
     /// What the body meets around it now.

@@ -263,8 +263,9 @@ impl<T: Terrain> World<T> {
             }
         }
         #[cfg(debug_assertions)]
-        if let Some(violation) = self.violation() {
-            panic!("{violation} in tick {}: {:?}", self.tick, self.characters.iter().map(Character::report).next());
+        if let Some((violation, body)) = self.violation_of_body() {
+            let which = if body.is_prop() { "prop" } else { "character" };
+            panic!("{violation} in tick {}: {which} {} {:?}", self.tick, body.identity(), body.report());
         }
     }
 
@@ -315,6 +316,12 @@ impl<T: Terrain> World<T> {
             let (solid, material, is_there) = (prop.solid, prop.material, !prop.body.has_ended());
             PropPlace { id: prop.body.identity(), old: place, now: place, solid, material, is_there, has_moved: false }
         }));
+    }
+
+    /// Platforms came or went: what is known of those near each body is not so any more.
+    pub(super) fn platforms_changed(&mut self) {
+        self.near.reserve(self.platforms.len() + self.props.len());
+        self.known.iter_mut().flatten().for_each(Known::forget_platforms);
     }
 
     /// The same where others were added or removed: their order is found anew.
@@ -412,11 +419,16 @@ impl<T: Terrain> World<T> {
     /// Everything that must hold between two ticks; the first thing that does not. In debug builds it
     /// is checked after every tick.
     pub fn violation(&self) -> Option<Violation> {
+        self.violation_of_body().map(|(violation, _)| violation)
+    }
+
+    fn violation_of_body(&self) -> Option<(Violation, &Character)> {
         let mut nearby = Nearby::unknown(Features::NONE);
         let mut bodies = self.characters.iter().chain(self.props.iter().map(|prop| &prop.body));
         bodies.find_map(|body| {
             let movers = &self.platforms.everywhere(self.tick, body.tuning().moves_whole_pixels());
-            body.violation(&Scene { terrain: &self.terrain, nearby: &mut nearby, movers, is_plain: false })
+            let scene = Scene { terrain: &self.terrain, nearby: &mut nearby, movers, is_plain: false };
+            Some((body.violation(&scene)?, body))
         })
     }
 }
