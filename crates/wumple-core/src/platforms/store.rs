@@ -229,8 +229,8 @@ impl Platforms {
     pub(crate) fn drive(&mut self, platform: usize, corner: DVec2, tick: u64) -> Result<(), PlatformError> {
         let slot = self.slot(platform);
         let problem = |problem| Err(PlatformError { platform, problem });
-        let within = |place: DVec2| place.abs().max_element() <= LIMIT_LENGTH;
         // Written so that NaN is refused as well.
+        let within = |place: DVec2| place.x.abs() <= LIMIT_LENGTH && place.y.abs() <= LIMIT_LENGTH;
         if !(within(corner) && within(corner + self.set.all[slot].size)) {
             return problem(PlatformProblem::BadPlace { place: 0 });
         }
