@@ -4,8 +4,8 @@ mod play;
 
 use wumple_core::numbers::{CrumbleNumbers, PlatformSurface};
 use wumple_core::{
-    Block, Buttons, DVec2, Edge, Edges, Grid, Material, PlatformNumbers, Platforms, Prop, Ramp, Tuning, TuningNumbers,
-    World,
+    Block, Buttons, DVec2, Edge, Edges, Grid, Launch, Material, PlatformNumbers, Platforms, Prop, Ramp, Tuning,
+    TuningNumbers, World,
 };
 
 /// Ticks of random-looking buttons; says how many events there were. Nothing may be allocated.
@@ -109,4 +109,36 @@ fn saving_into_the_same_place_and_restoring_allocate_nothing() {
     let counted = allocation_counter::measure(|| events = step(500..9000, &mut ring));
     assert_eq!(counted.count_total, 0);
     assert!(events > 500, "something happens: {events}");
+}
+
+#[test]
+fn what_a_game_does_in_every_tick_allocates_nothing() {
+    let rows = ["..........", "..........", "....##....", "..........", "###....###", "##########"];
+    let slab = PlatformNumbers::new(DVec2::new(32.0, 6.0), DVec2::new(60.0, 40.0));
+    let grid = Grid::from_rows(&rows, 16.0, Edges::default()).unwrap();
+    let mut world = World::with_platforms(grid, Platforms::new(&[slab], 60.0).unwrap());
+    let dab = world.add_character(Tuning::check(&play::dab()).unwrap(), DVec2::new(24.0, 64.0)).unwrap();
+    let mut act = |ticks: std::ops::Range<u32>| {
+        for tick in ticks {
+            // A slider is dragged.
+            let mut numbers = play::dab();
+            numbers.run.top_speed = 100.0 + f64::from(tick % 60);
+            world.retune(dab, Tuning::check(&numbers).unwrap()).unwrap();
+            let share = f64::from(tick % 20);
+            world.push(dab, DVec2::new(share * 30.0, -share * 60.0)).unwrap();
+            world.drift(dab, DVec2::new(20.0 - share, share)).unwrap();
+            world.move_platform(0, DVec2::new(60.0 + share, 40.0 - share)).unwrap();
+            world.hold_still(dab, tick % 31 < 3);
+            world.set_control(dab, tick % 90 < 60);
+            world.terrain_mut().set_tile(4, 2, tick as usize / 9 % 2).unwrap();
+            if tick % 40 == 0 {
+                world.launch(dab, DVec2::new(-60.0, -200.0), Launch { ticks: 9, unbraked: true }).unwrap();
+                world.place(dab, DVec2::new(24.0, 64.0)).unwrap();
+            }
+            world.tick_with(|_| Buttons { right: tick % 200 < 120, jump: tick % 37 < 9, ..Buttons::NONE });
+        }
+    };
+    act(0..200);
+    let counted = allocation_counter::measure(|| act(200..6000));
+    assert_eq!(counted.count_total, 0);
 }

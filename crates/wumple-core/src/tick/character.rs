@@ -170,7 +170,7 @@ impl Character {
             // A saved state has it too.
             None => self.tuning = Arc::new(tuning),
         }
-        self.make_room_for_rest();
+        self.make_room_outside();
         self.end_what_is_lacking();
         self.tell_later(Event::Retuned);
         self.name_state();
@@ -245,7 +245,7 @@ impl Character {
         let events = &mut self.report.events;
         events.reserve(ROOM_FOR_EVENTS.saturating_sub(events.len()));
         self.dropping.make_room();
-        self.make_room_for_rest();
+        self.make_room_outside();
     }
 
     /// Which character it is.

@@ -52,6 +52,9 @@ fn within(found: DVec2, limit: f64) -> Result<DVec2, LimitError> {
     if found.x.abs() <= limit && found.y.abs() <= limit { Ok(found) } else { Err(LimitError { found, limit }) }
 }
 
+/// So many calls between two ticks are told without making more room.
+const ROOM: usize = 8;
+
 /// What the game does to one body, until it acts. Bodies to which it does nothing have none of it.
 #[derive(Debug, Default, PartialEq)]
 pub(super) struct Outside {
@@ -117,13 +120,16 @@ pub(super) struct Forces {
 
 impl Character {
     pub(super) fn outside_mut(&mut self) -> &mut Outside {
-        self.outside.get_or_insert_with(Box::default)
+        self.outside.get_or_insert_with(|| Box::new(Outside { told: Vec::with_capacity(ROOM), ..Outside::default() }))
     }
 
-    /// Makes room for what whole pixels leave over.
-    pub(super) fn make_room_for_rest(&mut self) {
+    /// Makes room for what is to be told, and for what whole pixels leave over: so that ticks allocate nothing.
+    pub(super) fn make_room_outside(&mut self) {
         if self.tuning.moves_whole_pixels() {
             self.outside_mut();
+        }
+        if let Some(outside) = &mut self.outside {
+            outside.told.reserve(ROOM.saturating_sub(outside.told.len()));
         }
     }
 
