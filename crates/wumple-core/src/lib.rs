@@ -63,8 +63,8 @@ pub use platforms::{MoverId, PlatformError, PlatformNumbers, PlatformReport, Pla
 pub use space::{Body, GridLines, Hitbox};
 pub use terrain::{Block, Edge, Edges, Grid, GridError, Material, Ramp, Side, Surface, Terrain, TileProperties, Zone};
 pub use tick::{
-    BodyId, Character, CharacterId, Contacts, Decision, Event, JumpedFrom, Launch, LimitError, Listener, NoListener,
-    Prop, PropId, Saved, StartError, State, TickReport, World,
+    BodyId, Character, CharacterId, Contacts, Decision, Event, JumpedFrom, Launch, LimitError, Listener, Met,
+    NoListener, Piece, Prop, PropId, Saved, StartError, State, TickReport, Touched, World,
 };
 pub use tuning::{Tuning, TuningErrors, TuningNumbers};
 

@@ -45,6 +45,11 @@ impl Floor {
         }
     }
 
+    /// Where what it is the top of begins, px: infinite of an edge of the map.
+    pub(crate) fn left(&self) -> f64 {
+        self.left
+    }
+
     /// Whether it comes before another: the higher; at equal height what supported in the tick before, if the
     /// feet's middle is still on it, else what is under the middle, else what is overlapped more, else the
     /// unmoving, else the leftmost, else the first of the file; last of all a ramp.

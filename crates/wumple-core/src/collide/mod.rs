@@ -10,6 +10,7 @@ mod floors;
 mod follow;
 mod ladders;
 mod passed;
+mod pieces;
 mod plain;
 pub mod slow;
 mod walk;

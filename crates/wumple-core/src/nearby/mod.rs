@@ -10,7 +10,7 @@ mod support;
 use alloc::vec::Vec;
 
 pub(crate) use piece::{Faces, FlatTop, PieceId, RampId, Slope, Solid};
-pub(crate) use read::{Collect, read, surface};
+pub(crate) use read::{Collect, cells_about, read, surface};
 pub use support::Support;
 
 use crate::space::Hitbox;

@@ -1,0 +1,197 @@
+//! Questions about a world between ticks.
+
+use core::fmt;
+
+use glam::DVec2;
+
+use super::scene::Scene;
+use super::{CharacterId, World};
+use crate::collide::{Footing, Surroundings};
+use crate::input::Direction;
+use crate::nearby::{Nearby, PieceId, RampId};
+use crate::platforms::MoverId;
+use crate::space::{Body, Hitbox};
+use crate::terrain::{Features, Side, Terrain};
+use crate::tuning::Tuning;
+
+/// A part of a level. Displayed as `tile@12,8` (column and row, from 0), `block:1`, `ramp:1`, `platform:1`, `prop:1`
+/// (numbers from 1, as in a file), `edge:left`.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
+#[non_exhaustive]
+pub enum Piece {
+    /// A tile of any surface.
+    Tile {
+        /// Its column.
+        column: i32,
+        /// Its row.
+        row: i32,
+    },
+    /// A block, by its number from 0.
+    Block(usize),
+    /// A drawn ramp, by its number from 0.
+    Ramp(usize),
+    /// A platform, by its number from 0.
+    Platform(usize),
+    /// A prop, by its number from 0.
+    Prop(usize),
+    /// A solid edge of the map.
+    Edge(Side),
+}
+
+impl From<PieceId> for Piece {
+    fn from(id: PieceId) -> Piece {
+        match id {
+            PieceId::Tile { column, row } | PieceId::Ramp(RampId::Tile { column, row }) => Piece::Tile { column, row },
+            PieceId::Block(block) => Piece::Block(block),
+            PieceId::Ramp(RampId::Drawn(ramp)) => Piece::Ramp(ramp),
+            PieceId::Mover(MoverId::Platform(platform)) => Piece::Platform(platform),
+            PieceId::Mover(MoverId::Prop(prop)) => Piece::Prop(prop),
+            PieceId::Edge(side) => Piece::Edge(side),
+        }
+    }
+}
+
+impl fmt::Display for Piece {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            Piece::Tile { column, row } => write!(f, "tile@{column},{row}"),
+            Piece::Block(index) => write!(f, "block:{}", index + 1),
+            Piece::Ramp(index) => write!(f, "ramp:{}", index + 1),
+            Piece::Platform(index) => write!(f, "platform:{}", index + 1),
+            Piece::Prop(index) => write!(f, "prop:{}", index + 1),
+            Piece::Edge(side) => write!(f, "edge:{side}"),
+        }
+    }
+}
+
+/// What a character touches.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct Touched {
+    /// What holds it up: after a tick that says `landed`, what it landed on.
+    pub below: Option<Piece>,
+    /// The ceiling that its head bumped in the last tick.
+    pub above: Option<Piece>,
+    /// The wall within the probe.
+    pub left: Option<Piece>,
+    /// The wall within the probe.
+    pub right: Option<Piece>,
+}
+
+/// How far a way along one axis came.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
+pub struct Met {
+    /// Where the feet get to, px, y down.
+    pub feet: DVec2,
+    /// What stopped them; nothing if the whole way is free.
+    pub piece: Option<Piece>,
+}
+
+impl<T: Terrain> World<T> {
+    /// What a character touches after the last tick: which tile, block, ramp, platform or prop holds it up, was bumped,
+    /// is the wall.
+    ///
+    /// ```
+    /// # use wumple_core::{Buttons, DVec2, Edges, Grid, Piece, Tuning, TuningNumbers, World};
+    /// # let map = Grid::from_rows(&["......", "......", "######"], 16.0, Edges::default())?;
+    /// # let tuning = Tuning::check(&TuningNumbers::new(10.0, 22.0, 120.0).with_jump(54.0, 0.35))?;
+    /// # let mut world = World::new(map);
+    /// let dab = world.add_character(tuning, DVec2::new(40.0, 32.0))?;
+    /// assert_eq!(world.touched(dab).below, Some(Piece::Tile { column: 2, row: 2 }));
+    /// # Ok::<(), Box<dyn core::error::Error>>(())
+    /// ```
+    ///
+    /// # Panics
+    ///
+    /// If it is not in this world.
+    pub fn touched(&self, id: CharacterId) -> Touched {
+        let character = self.character(id);
+        let report = character.report();
+        self.in_scene(character.tuning().moves_whole_pixels(), |scene| {
+            let around = character.surroundings(&scene);
+            let wall =
+                |side| character.walls.touched.on(side).and_then(|wall| around.piece_of_wall(&wall, report.feet));
+            let below = || around.piece_below(report.feet, Some(report.support));
+            let above = || around.piece_above(report.feet);
+            Touched {
+                below: report.contacts.below.then(below).flatten().map(Piece::from),
+                above: report.contacts.above.then(above).flatten().map(Piece::from),
+                left: wall(Direction::Left).map(Piece::from),
+                right: wall(Direction::Right).map(Piece::from),
+            }
+        })
+    }
+
+    /// Whether a hitbox fits with its feet at a place, px, y down.
+    #[must_use]
+    pub fn fits(&self, tuning: &Tuning, feet: DVec2) -> bool {
+        self.overlapped(tuning, feet).is_none()
+    }
+
+    /// The first thing that a hitbox with its feet at a place would be inside of.
+    #[must_use]
+    pub fn overlapped(&self, tuning: &Tuning, feet: DVec2) -> Option<Piece> {
+        self.ask(tuning, |around| around.overlapped(feet).map(Piece::from))
+    }
+
+    /// What would hold up a body with its feet exactly at a place, px, y down.
+    #[must_use]
+    pub fn supported_by(&self, tuning: &Tuning, feet: DVec2) -> Option<Piece> {
+        self.ask(tuning, |around| around.piece_below(feet, None).map(Piece::from))
+    }
+
+    /// The first thing that a hitbox meets on its way along x to `to`, px: faces stop it, slopes it goes up do not.
+    #[must_use]
+    pub fn first_met_x(&self, tuning: &Tuning, feet: DVec2, to: f64) -> Met {
+        self.ask(tuning, |around| {
+            let walk = around.walk(feet, to, Footing::Air);
+            let (half, to_right) = (tuning.body().half_width(), to > feet.x);
+            let face = if to_right { walk.feet.x + half } else { walk.feet.x - half };
+            let side = if to_right { Direction::Right } else { Direction::Left };
+            // A face; or a slope that cannot lift it further, because of what is overhead.
+            let met = || {
+                let at_face = around.piece_of_face(side, face, walk.feet);
+                let over = || around.piece_above(walk.feet);
+                at_face.or_else(over).or_else(|| around.piece_below(walk.feet, None)).map(Piece::from)
+            };
+            Met { feet: walk.feet, piece: (walk.feet.x != to).then(met).flatten() }
+        })
+    }
+
+    /// The first thing that a hitbox meets on its way along y to `to`, px, y down: floors downward, ceilings upward.
+    #[must_use]
+    pub fn first_met_y(&self, tuning: &Tuning, feet: DVec2, to: f64) -> Met {
+        self.ask(tuning, |around| {
+            if to < feet.y {
+                let rise = around.rise(feet, to);
+                let reached = DVec2::new(feet.x, rise.place);
+                let met = || around.piece_above(reached).map(Piece::from);
+                return Met { feet: reached, piece: rise.blocked.then(met).flatten() };
+            }
+            let floor = around.first_floor(feet.x, feet.y, to);
+            let piece = floor.and_then(|floor| floor.piece(self.terrain.grid_lines()));
+            Met { feet: DVec2::new(feet.x, floor.map_or(to, |floor| floor.y)), piece: piece.map(Piece::from) }
+        })
+    }
+
+    /// Calls `visit` for everything that a box, px, overlaps: tiles that are not empty, blocks, drawn ramps, platforms,
+    /// props. What only touches it does not count.
+    pub fn pieces_in(&self, area: &Hitbox, mut visit: impl FnMut(Piece)) {
+        let body = Body { width: 0.0, height: 0.0 };
+        self.in_scene(false, |scene| scene.around(&body, true).pieces_in(area, &mut |id| visit(Piece::from(id))));
+    }
+
+    fn ask<R>(&self, tuning: &Tuning, question: impl FnOnce(Surroundings<'_, T>) -> R) -> R {
+        let ladders = tuning.ladder().is_some();
+        self.in_scene(tuning.moves_whole_pixels(), |scene| question(scene.around(tuning.body(), ladders)))
+    }
+
+    /// Asks about everything as it is now.
+    fn in_scene<R>(&self, whole_pixels: bool, question: impl FnOnce(Scene<'_, T>) -> R) -> R {
+        let mut nearby = Nearby::unknown(Features::NONE);
+        let movers = self.platforms.everywhere(self.ticks(), whole_pixels);
+        question(Scene { terrain: &self.terrain, nearby: &mut nearby, movers: &movers, is_plain: false })
+    }
+}

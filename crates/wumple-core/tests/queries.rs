@@ -1,0 +1,128 @@
+//! Questions about a world between ticks: by scripts, and over random rooms.
+
+mod play;
+mod rooms;
+
+use play::{Play, dab};
+use proptest::prelude::*;
+use rooms::{buttons, full_grid, full_tuning};
+use wumple_core::{
+    Block, DVec2, Edges, Grid, Hitbox, Material, Piece, PlatformNumbers, Platforms, Prop, Ramp, Side, State, Support,
+    Surface, Terrain, Tuning, TuningNumbers, World,
+};
+
+const ROOM: [&str; 6] = ["..........", "....##....", "..........", "..........", ".......#..", "##########"];
+
+#[test]
+fn what_supports_what_was_bumped_and_what_is_the_wall() {
+    let mut room = Play::new(&ROOM, &dab(), 80.0, 80.0);
+    let touched = |room: &Play| room.world.touched(room.id);
+    let middle = Some(Piece::Tile { column: 5, row: 5 });
+    assert_eq!(touched(&room).below, middle, "of the two tiles, what is under the feet's middle");
+    while !room.now().contacts.above {
+        room.play("J1");
+    }
+    assert_eq!(touched(&room).above, Some(Piece::Tile { column: 4, row: 1 }));
+    assert_eq!(touched(&room).below, None);
+    room.play("R60");
+    assert_eq!(touched(&room).right, Some(Piece::Tile { column: 7, row: 4 }));
+    assert_eq!((touched(&room).left, touched(&room).below), (None, Some(Piece::Tile { column: 6, row: 5 })));
+    // The solid left edge of the map.
+    room.play("L120");
+    assert_eq!(touched(&room).left, Some(Piece::Edge(Side::Left)));
+}
+
+#[test]
+fn blocks_ramps_platforms_and_props_by_their_numbers() {
+    let blocks = vec![Block::new(DVec2::new(8.0, 64.0), 20.0, 8.0), Block::new(DVec2::new(120.0, 50.0), 16.0, 8.0)];
+    let ramps = vec![Ramp::new(DVec2::new(30.0, 60.0), DVec2::new(60.0, 50.0)).unwrap()];
+    let grid = Grid::from_rows(&ROOM, 16.0, Edges::default()).unwrap().with_objects(blocks, ramps).unwrap();
+    let slab = PlatformNumbers::new(DVec2::new(20.0, 6.0), DVec2::new(64.0, 60.0));
+    let mut world = World::with_platforms(grid, Platforms::new(&[slab], 60.0).unwrap());
+    let tuning = Tuning::check(&dab()).unwrap();
+    let jar = Tuning::check(&TuningNumbers::new(12.0, 12.0, 0.0)).unwrap();
+    let jar = Prop { tuning: jar, surface: Default::default(), material: Material::PLAIN };
+    world.add_prop(jar, DVec2::new(96.0, 80.0)).unwrap();
+    for (feet, piece) in [
+        ((18.0, 64.0), Piece::Block(0)),
+        ((45.0, 55.0), Piece::Ramp(0)),
+        ((74.0, 60.0), Piece::Platform(0)),
+        ((96.0, 68.0), Piece::Prop(0)),
+    ] {
+        let feet = DVec2::new(feet.0, feet.1);
+        assert_eq!(world.supported_by(&tuning, feet), Some(piece));
+        let id = world.add_character(tuning.clone(), feet).unwrap();
+        assert_eq!(world.touched(id).below, Some(piece));
+        assert_eq!(world.first_met_y(&tuning, feet - DVec2::new(0.0, 20.0), 90.0).piece, Some(piece));
+        world.remove(id);
+    }
+    assert_eq!(world.supported_by(&tuning, DVec2::new(74.0, 61.0)), None);
+    assert!(world.fits(&tuning, DVec2::new(74.0, 60.0)) && !world.fits(&tuning, DVec2::new(74.0, 61.0)));
+    assert_eq!(world.overlapped(&tuning, DVec2::new(74.0, 61.0)), Some(Piece::Platform(0)));
+    // On its way: a wall, a ceiling, a floor, or nothing.
+    let met = world.first_met_x(&tuning, DVec2::new(60.0, 80.0), 150.0);
+    assert_eq!((met.feet, met.piece), (DVec2::new(85.0, 80.0), Some(Piece::Prop(0))));
+    let met = world.first_met_x(&tuning, DVec2::new(60.0, 80.0), 70.0);
+    assert_eq!((met.feet.x, met.piece), (70.0, None));
+    let met = world.first_met_y(&tuning, DVec2::new(90.0, 60.0), 0.0);
+    assert_eq!((met.feet.y, met.piece), (54.0, Some(Piece::Tile { column: 5, row: 1 })));
+    // In a box.
+    let mut pieces = Vec::new();
+    world.pieces_in(&Hitbox { left: 50.0, right: 70.0, top: 50.0, bottom: 82.0 }, |piece| {
+        pieces.push(piece.to_string())
+    });
+    assert_eq!(pieces, ["tile@3,5", "tile@4,5", "ramp:1", "platform:1"]);
+}
+
+proptest! {
+    /// What is touched is what the report says is touched, piece by piece.
+    #[test]
+    fn pieces_are_those_that_the_report_tells_of(
+        grid in full_grid(), tuning in full_tuning(), script in buttons(), seed in any::<u32>(),
+    ) {
+        let mut world = World::new(&grid);
+        let mut places = rooms::places(grid.width(), grid.height(), seed);
+        let Some(id) = places.find_map(|feet| world.add_character(tuning.clone(), feet).ok()) else { return Ok(()) };
+        for (held, ticks) in script {
+            for _ in 0..ticks {
+                world.tick(&[held]);
+                if world.character(id).has_ended() {
+                    return Ok(());
+                }
+                let (report, touched) = (world.report(id), world.touched(id));
+                prop_assert!(world.fits(&tuning, report.feet));
+                let sides = [(report.contacts.left, touched.left), (report.contacts.right, touched.right)];
+                for (touches, piece) in sides.into_iter().chain([(report.contacts.above, touched.above)]) {
+                    prop_assert_eq!(touches, piece.is_some(), "{:?} {:?}", report, touched);
+                }
+                let surface = |column, row| {
+                    let inside = (0..grid.columns()).contains(&column) && (0..grid.rows()).contains(&row);
+                    inside.then(|| grid.surface(column, row))
+                };
+                let fits = match (report.support, touched.below) {
+                    (Support::None, None) => true,
+                    (Support::Solid, Some(Piece::Edge(Side::Bottom))) => true,
+                    (Support::Solid, Some(Piece::Tile { column, row })) => surface(column, row) == Some(Surface::Solid),
+                    (Support::OneWay, Some(Piece::Tile { column, row })) => surface(column, row) == Some(Surface::OneWay),
+                    (Support::Ladder, Some(Piece::Tile { column, row })) => surface(column, row) == Some(Surface::Ladder),
+                    (Support::Ramp, Some(Piece::Tile { column, row })) => {
+                        matches!(surface(column, row), Some(Surface::Ramp { .. }))
+                    }
+                    (Support::Ramp, Some(Piece::Ramp(ramp))) => ramp < grid.ramps().len(),
+                    (Support::Block(one), Some(Piece::Block(other))) => one == other,
+                    _ => false,
+                };
+                prop_assert!(fits, "{:?} {:?}", report, touched);
+                // Who drops through something is held up by what lies under that, and a question does not know of it.
+                let held_up = world.supported_by(&tuning, report.feet).is_some();
+                if held_up && matches!(report.state, State::Stand | State::Run) {
+                    let down = world.first_met_y(&tuning, report.feet, report.feet.y + 1.0);
+                    prop_assert_eq!(down.feet, report.feet);
+                    prop_assert!(down.piece.is_some());
+                }
+                let ahead = world.first_met_x(&tuning, report.feet, report.feet.x + 40.0);
+                prop_assert_eq!(ahead.piece.is_some(), ahead.feet.x < report.feet.x + 40.0, "{:?} {:?}", report, ahead);
+            }
+        }
+    }
+}
