@@ -31,7 +31,6 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let mut world = World::new(map);
     let dab = world.add_character(tuning, DVec2::new(24.0, 64.0))?;
 
-    let mut before = world.report(dab).feet;
     for (frame, (seconds, tapped)) in FRAMES.into_iter().enumerate() {
         // The events of this frame, as the system hands them over.
         let held = Buttons { right: true, ..Buttons::NONE };
@@ -42,13 +41,12 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
 
         let due = pacer.advance(seconds);
         for _ in 0..due {
-            before = world.report(dab).feet;
             world.tick(&[latch.take()]);
         }
 
         // Drawn between the last two ticks: smooth on a screen of any rate.
-        let now = world.report(dab).feet;
-        let drawn = before + (now - before) * pacer.blend();
+        let report = world.report(dab);
+        let drawn = report.from.lerp(report.feet, pacer.blend());
         println!(
             "frame {frame:2}, {:5.1} ms: {due} ticks, {:3.0} % on the way to the next; drawn at ({:5.1}, {:5.1}), {}",
             seconds * 1000.0,

@@ -74,6 +74,10 @@ mod documents {
     struct OfTheCore;
     #[doc = include_str!("../../../docs/06-in-your-game.md")]
     struct InYourGame;
+    #[doc = include_str!("../../../docs/18-things-that-change.md")]
+    struct ThingsThatChange;
+    #[doc = include_str!("../../../docs/19-many-characters.md")]
+    struct ManyCharacters;
     #[cfg(feature = "figures")]
     #[doc = include_str!("../../../docs/16-trials.md")]
     struct Trials;

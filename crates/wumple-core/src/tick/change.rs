@@ -84,7 +84,7 @@ mod tests {
 
     use super::*;
     use crate::input::Buttons;
-    use crate::platforms::{PlatformNumbers, Platforms};
+    use crate::platforms::{PlatformNumbers, PlatformSurface, Platforms};
     use crate::states::ModeKind;
     use crate::terrain::{Bounce, Edges, Grid, Material, Surface, TileProperties};
     use crate::tick::World;
@@ -138,7 +138,8 @@ mod tests {
             .map(|_| {
                 let mut place = |reach| DVec2::new(dice.roll(150) as f64, reach + dice.roll(130) as f64);
                 let (from, to) = (place(0.0), place(8.0));
-                let mut lift = PlatformNumbers::new(DVec2::new(30.0, 6.0), from).to(to, 60.0);
+                let mut lift = PlatformNumbers::new(DVec2::new(30.0, 6.0), from).to(to, 60.0 + dice.roll(240) as f64);
+                lift.surface = if dice.roll(2) == 0 { PlatformSurface::Solid } else { PlatformSurface::OneWay };
                 lift.material = if dice.roll(2) == 0 { throwing() } else { Material::PLAIN };
                 lift
             })
@@ -174,7 +175,7 @@ mod tests {
             let mut world = room(dice);
             let place = DVec2::new(dice.roll(180) as f64 + 6.0, dice.roll(140) as f64 + 15.0);
             let Ok(dab) = world.add_character(tuning(dice), place) else { continue };
-            for _ in 0..60 {
+            for _ in 0..600 {
                 let bits = dice.roll(64);
                 let held = |bit: u64| bits >> bit & 1 != 0;
                 let buttons = Buttons {

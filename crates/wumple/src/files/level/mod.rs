@@ -130,6 +130,12 @@ impl Level {
         DVec2::new((column as f64 + 0.5) * tile, (row + 1) as f64 * tile)
     }
 
+    /// Which kind of tile a letter is, for [`Grid::set_tile`]; `None` if the level does not know it.
+    #[must_use]
+    pub fn kind_of(&self, letter: char) -> Option<usize> {
+        self.letters.iter().position(|kind| kind.letter == letter)
+    }
+
     /// A world with its platforms, its props, and one character of this tuning at the spawn.
     ///
     /// # Errors
@@ -137,7 +143,17 @@ impl Level {
     /// If the character does not fit there, or a prop where it is: with the place in the level's file. If the
     /// tuning moves by whole pixels, and something here is not of whole pixels.
     pub fn world(&self, tuning: &Tuning) -> Result<(World<&Grid>, CharacterId), Diagnostic> {
-        let mut world = self.world_without_character(tuning)?;
+        self.world_over(&self.grid, tuning)
+    }
+
+    /// The same over another terrain than the level's own grid: a copy of it that the world owns and the game may change,
+    /// as `level.world_over(level.grid.clone(), &tuning)`, or one of the game's own that looks the same.
+    ///
+    /// # Errors
+    ///
+    /// Like [`Level::world`].
+    pub fn world_over<T: Terrain>(&self, terrain: T, tuning: &Tuning) -> Result<(World<T>, CharacterId), Diagnostic> {
+        let mut world = self.world_without_character(terrain, tuning)?;
         match world.add_character(tuning.clone(), self.spawn()) {
             Ok(id) => Ok((world, id)),
             Err(error) => Err(self.spawn_place.with_message(self.spawn_message(error, tuning))),
@@ -146,7 +162,7 @@ impl Level {
 
     /// The same with the character's feet at a place, px, y down; why not is said in words.
     pub(crate) fn world_from(&self, tuning: &Tuning, feet: DVec2) -> Result<(World<&Grid>, CharacterId), String> {
-        let mut world = self.world_without_character(tuning).map_err(|error| error.message().to_owned())?;
+        let mut world = self.world_without_character(&self.grid, tuning).map_err(|error| error.message().to_owned())?;
         match world.add_character(tuning.clone(), feet) {
             Ok(id) => Ok((world, id)),
             Err(error) => Err(self.start_message(error)),
@@ -154,10 +170,10 @@ impl Level {
     }
 
     /// A world with its platforms and props.
-    fn world_without_character(&self, tuning: &Tuning) -> Result<World<&Grid>, Diagnostic> {
+    fn world_without_character<T: Terrain>(&self, terrain: T, tuning: &Tuning) -> Result<World<T>, Diagnostic> {
         let platforms = Platforms::new(&self.platforms, tuning.rate())
             .map_err(|error| self.spawn_place.with_message(error.to_string()))?;
-        let mut world = World::with_platforms(&self.grid, platforms);
+        let mut world = World::with_platforms(terrain, platforms);
         for (index, prop) in self.props.iter().enumerate() {
             let feet = prop.corner + DVec2::new(prop.size.x * 0.5, prop.size.y);
             let wrong = |message: String| {
