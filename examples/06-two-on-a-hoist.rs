@@ -23,7 +23,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
 
     // A crate is a body without buttons; its tuning says how large it is and how it falls.
     let clay = Tuning::check(&TuningNumbers::new(14.0, 14.0, 0.0))?;
-    let clay = Prop { tuning: clay, surface: PlatformSurface::Solid, material: Material::PLAIN };
+    let clay = Prop { tuning: clay, surface: PlatformSurface::Solid, material: Material::PLAIN, zone: None };
     let clay = world.add_prop(clay, DVec2::new(70.0, 136.0))?;
 
     // Two characters, each with a tuning of its own: Dab, and the master, who is taller and slower.

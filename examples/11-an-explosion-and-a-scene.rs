@@ -10,7 +10,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let numbers = TuningNumbers::new(10.0, 22.0, 120.0).with_jump(54.0, 0.35);
     let dab = world.add_character(Tuning::check(&numbers)?, DVec2::new(200.0, 144.0))?;
     let clay = Tuning::check(&TuningNumbers::new(12.0, 12.0, 0.0))?;
-    let jar = Prop { tuning: clay, surface: PlatformSurface::Solid, material: Material::PLAIN };
+    let jar = Prop { tuning: clay, surface: PlatformSurface::Solid, material: Material::PLAIN, zone: None };
     let jars = [150.0, 240.0, 400.0].map(|x| world.add_prop(jar.clone(), DVec2::new(x, 144.0)));
 
     // The burst: everyone within 100 px is thrown away from it, the nearer the faster.

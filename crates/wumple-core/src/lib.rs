@@ -61,7 +61,10 @@ pub use input::{Button, ButtonLatch, Buttons, Direction, TickPacer};
 pub use nearby::Support;
 pub use platforms::{MoverId, PlatformError, PlatformNumbers, PlatformReport, Platforms};
 pub use space::{Body, GridLines, Hitbox};
-pub use terrain::{Block, Edge, Edges, Grid, GridError, Material, Ramp, Side, Surface, Terrain, TileProperties, Zone};
+pub use terrain::{
+    Block, DrawnZone, Edge, Edges, Felt, Grid, GridError, Margin, Material, Ramp, Side, Surface, Terrain,
+    TileProperties, Zone, ZoneId, ZoneKind, ZoneOf,
+};
 pub use tick::{
     BodyId, Character, CharacterId, Contacts, Decision, Event, JumpedFrom, Launch, LimitError, Listener, Met,
     NoListener, Piece, Prop, PropId, Saved, StartError, State, TickReport, Touched, World,
@@ -72,12 +75,12 @@ pub use tuning::{Tuning, TuningErrors, TuningNumbers};
 pub mod numbers {
     pub use crate::integrate::Scheme;
     pub use crate::platforms::{CrumbleNumbers, Ease, Ends, Pace, PlatformProblem, PlatformSurface, Starts};
-    pub use crate::terrain::Bounce;
+    pub use crate::terrain::{Bounce, LIMIT_MARGIN, OwnKind};
     pub use crate::tuning::{
-        Acceleration, AirNumbers, BodyNumbers, Bounds, Choice, DropRule, FallNumbers, Hang, HoldNumbers, HoldWhen,
-        JumpNumbers, JumpShape, Key, KeyDefault, KeyKind, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, LadderNumbers,
-        Pixels, Problem, Release, RunNumbers, SlideNumbers, SlideWhen, Slot, TakenAlong, TuningError, WallJumpNumbers,
-        WallNumbers, keys, round_length,
+        Acceleration, AirNumbers, BodyNumbers, Bounds, Choice, DropRule, FallNumbers, FeelNumbers, Hang, HoldNumbers,
+        HoldWhen, JumpNumbers, JumpShape, Key, KeyDefault, KeyKind, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED,
+        LadderNumbers, Pixels, Problem, Release, RunNumbers, SlideNumbers, SlideWhen, Slot, TakenAlong, TuningError,
+        WallJumpNumbers, WallNumbers, keys, round_length,
     };
 }
 
@@ -93,7 +96,7 @@ pub mod advanced {
     pub use crate::integrate::{Gravity, Moved, Phases, Piece, RunRate, RunRates};
     pub use crate::platforms::{Crumbling, Route};
     pub use crate::states::Flight;
-    pub use crate::terrain::{Features, Zones};
+    pub use crate::terrain::Features;
     pub use crate::tick::{About, AboutKind, LIMIT_PLACE, Violation};
     pub use crate::tuning::{Jump, RiseRules, ShapeError, TakeOff, WallJump, WallRules};
 }

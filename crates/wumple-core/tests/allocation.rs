@@ -65,7 +65,8 @@ fn a_tick_allocates_nothing() {
     let mut world = World::with_platforms(grid, Platforms::new(&platforms, 60.0).unwrap());
     let clay = Tuning::check(&TuningNumbers::new(12.0, 12.0, 0.0)).unwrap();
     for place in 0..10 {
-        let prop = Prop { tuning: clay.clone(), surface: PlatformSurface::Solid, material: Material::PLAIN };
+        let prop =
+            Prop { tuning: clay.clone(), surface: PlatformSurface::Solid, material: Material::PLAIN, zone: None };
         let _ = world.add_prop(prop, DVec2::new(f64::from(place) * 30.0 + 15.0, 192.0));
     }
     let numbers = play::climber(Some(play::GRAB));
@@ -79,7 +80,7 @@ fn saving_into_the_same_place_and_restoring_allocate_nothing() {
     let tuning = Tuning::check(&play::dab()).unwrap();
     let dabs = [24.0, 104.0].map(|x| world.add_character(tuning.clone(), DVec2::new(x, 64.0)).unwrap());
     let crate_of_clay = Tuning::check(&TuningNumbers::new(12.0, 12.0, 0.0)).unwrap();
-    let prop = Prop { tuning: crate_of_clay, surface: PlatformSurface::Solid, material: Material::PLAIN };
+    let prop = Prop { tuning: crate_of_clay, surface: PlatformSurface::Solid, material: Material::PLAIN, zone: None };
     world.add_prop(prop, DVec2::new(60.0, 20.0)).unwrap();
     let held =
         |tick: u64| Buttons { right: tick % 50 < 30, left: tick % 90 > 60, jump: tick % 17 < 9, ..Buttons::NONE };

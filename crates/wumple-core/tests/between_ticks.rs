@@ -19,7 +19,7 @@ fn tuned(numbers: &TuningNumbers) -> Tuning {
 
 fn crate_of(width: f64, height: f64) -> Prop {
     let tuning = tuned(&TuningNumbers::new(width, height, 0.0));
-    Prop { tuning, surface: Default::default(), material: Material::PLAIN }
+    Prop { tuning, surface: Default::default(), material: Material::PLAIN, zone: None }
 }
 
 #[test]

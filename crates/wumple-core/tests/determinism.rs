@@ -162,7 +162,7 @@ fn hash_of_a_long_climb(scheme: Scheme, with_platforms: bool) -> u64 {
         (numbers.rate, numbers.scheme) = (tuning.rate(), scheme);
         let clay = Tuning::check(&numbers).unwrap();
         for surface in [PlatformSurface::Solid, PlatformSurface::OneWay].repeat(10) {
-            let prop = Prop { tuning: clay.clone(), surface, material: Material::PLAIN };
+            let prop = Prop { tuning: clay.clone(), surface, material: Material::PLAIN, zone: None };
             let at = DVec2::new(place(&mut sequence, 780.0), place(&mut sequence, 460.0));
             // Where there is room.
             let _ = world.add_prop(prop, at);

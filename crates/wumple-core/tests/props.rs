@@ -25,7 +25,7 @@ fn hall(platforms: &[PlatformNumbers]) -> World<Grid> {
 /// A crate of 16 x 16 px.
 fn crate_of_clay(surface: PlatformSurface) -> Prop {
     let tuning = Tuning::check(&TuningNumbers::new(16.0, 16.0, 0.0)).unwrap();
-    Prop { tuning, surface, material: Material::PLAIN }
+    Prop { tuning, surface, material: Material::PLAIN, zone: None }
 }
 
 fn put(world: &mut World<Grid>, x: f64, y: f64) -> PropId {

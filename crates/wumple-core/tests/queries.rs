@@ -41,7 +41,7 @@ fn blocks_ramps_platforms_and_props_by_their_numbers() {
     let mut world = World::with_platforms(grid, Platforms::new(&[slab], 60.0).unwrap());
     let tuning = Tuning::check(&dab()).unwrap();
     let jar = Tuning::check(&TuningNumbers::new(12.0, 12.0, 0.0)).unwrap();
-    let jar = Prop { tuning: jar, surface: Default::default(), material: Material::PLAIN };
+    let jar = Prop { tuning: jar, surface: Default::default(), material: Material::PLAIN, zone: None };
     world.add_prop(jar, DVec2::new(96.0, 80.0)).unwrap();
     for (feet, piece) in [
         ((18.0, 64.0), Piece::Block(0)),

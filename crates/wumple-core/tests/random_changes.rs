@@ -93,7 +93,7 @@ impl Game {
     fn prop(&self, size: DVec2, surface: PlatformSurface) -> Prop {
         let (mut numbers, like) = (TuningNumbers::new(size.x, size.y, 0.0), self.tuning.numbers());
         (numbers.rate, numbers.scheme, numbers.pixels) = (like.rate, like.scheme, like.pixels);
-        Prop { tuning: Tuning::check(&numbers).unwrap(), surface, material: Material::PLAIN }
+        Prop { tuning: Tuning::check(&numbers).unwrap(), surface, material: Material::PLAIN, zone: None }
     }
 
     /// Does it, if it can be done: what is refused must change nothing, and that is seen by what follows.

@@ -55,6 +55,7 @@ fn platform() -> impl Strategy<Value = PlatformNumbers> {
             surface: if bits & 2 != 0 { PlatformSurface::OneWay } else { PlatformSurface::Solid },
             ends: [Ends::BackAndForth, Ends::Loop, Ends::Once][usize::from(bits >> 2) % 3],
             ease: if bits & 16 != 0 { Ease::Smooth } else { Ease::Linear },
+            zone: None,
             starts: if bits & 96 == 96 { Starts::WhenRidden } else { Starts::AtOnce },
         },
     )
@@ -81,7 +82,7 @@ fn world((grid, tuning, platforms, props): &Scenery, seed: u32) -> Option<(World
         let like = tuning.numbers();
         (numbers.rate, numbers.scheme, numbers.pixels) = (like.rate, like.scheme, like.pixels);
         let surface = if *solid { PlatformSurface::Solid } else { PlatformSurface::OneWay };
-        let prop = Prop { tuning: Tuning::check(&numbers).unwrap(), surface, material: Material::PLAIN };
+        let prop = Prop { tuning: Tuning::check(&numbers).unwrap(), surface, material: Material::PLAIN, zone: None };
         let _ = rooms::places(width, height, seed ^ index as u32).find_map(|at| world.add_prop(prop.clone(), at).ok());
     }
     let id = rooms::places(width, height, seed).find_map(|feet| world.add_character(tuning.clone(), feet).ok())?;

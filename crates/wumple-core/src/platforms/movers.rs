@@ -5,7 +5,7 @@ use glam::DVec2;
 
 use super::Platforms;
 use crate::space::Hitbox;
-use crate::terrain::Material;
+use crate::terrain::{Material, Zone};
 
 /// What carries, pushes or crushes a body: a platform or a prop, by its number from 0.
 ///
@@ -115,6 +115,17 @@ impl<'a> Movers<'a> {
             Some(all) => all.each_mover(area, self.tick, self.whole_pixels, self.asked_by_prop, visit),
             None => self.near.iter().filter(|mover| mover.swept().touches(area)).for_each(visit),
         }
+    }
+
+    /// The greatest margin of a zone that one of them is, px, if any is.
+    #[inline]
+    pub(crate) fn zone_reach(&self) -> Option<f64> {
+        self.platforms?.zone_reach()
+    }
+
+    /// The zone that one of them is, if it is one.
+    pub(crate) fn zone(&self, id: MoverId) -> Option<Zone> {
+        self.platforms?.zone(id)
     }
 
     /// Whether there is any at all.

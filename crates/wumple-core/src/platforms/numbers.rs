@@ -4,7 +4,7 @@ use core::fmt;
 use glam::DVec2;
 
 use super::CrumbleNumbers;
-use crate::terrain::Material;
+use crate::terrain::{LIMIT_MARGIN, Material, Zone};
 use crate::tuning::{LIMIT_LENGTH, LIMIT_SPEED};
 
 /// A platform, as written and not yet checked: px and seconds, y down.
@@ -31,6 +31,9 @@ pub struct PlatformNumbers {
     pub crumble: Option<CrumbleNumbers>,
     /// What its top is like to stand on.
     pub material: Material,
+    /// What it is besides, if it is a zone.
+    #[cfg_attr(feature = "serde", serde(default))]
+    pub zone: Option<Zone>,
 }
 
 impl PlatformNumbers {
@@ -48,6 +51,7 @@ impl PlatformNumbers {
             starts: Starts::default(),
             crumble: None,
             material: Material::PLAIN,
+            zone: None,
         }
     }
 
@@ -107,7 +111,10 @@ impl PlatformNumbers {
         if !self.crumble.as_ref().is_none_or(crumbles) {
             return Some(BadCrumble);
         }
-        (!self.material.is_within_bounds()).then_some(BadMaterial)
+        if !self.material.is_within_bounds() {
+            return Some(BadMaterial);
+        }
+        self.zone.filter(|zone| !zone.margin.is_within_bounds()).map(|_| PlatformProblem::BadMargin)
     }
 }
 
@@ -207,6 +214,8 @@ pub enum PlatformProblem {
     BadCrumble,
     /// Its grip, surface speed or bounce is not within its bounds.
     BadMaterial,
+    /// The margin of its zone is not within its bounds.
+    BadMargin,
     /// The world does not know yet how many ticks a second it has: it has neither characters nor platforms.
     NoRate,
     /// Some body moves by whole pixels, and a side of the platform is not of whole pixels.
@@ -233,6 +242,7 @@ impl fmt::Display for PlatformProblem {
             PlatformProblem::BadCrumble => {
                 write!(f, "the times of its crumbling must be from 0 to {MOST_SECONDS} s, and its sink not below 0")
             }
+            PlatformProblem::BadMargin => write!(f, "the margin of its zone must be within {LIMIT_MARGIN} px"),
             PlatformProblem::NoRate => f.write_str(
                 "the world has no tick rate yet: add a character first, or make it with `Platforms::new(&[], rate)`",
             ),

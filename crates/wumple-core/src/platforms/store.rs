@@ -11,7 +11,7 @@ use super::{
 };
 use crate::space::float::round_half_up;
 use crate::space::{Hitbox, Index};
-use crate::terrain::Material;
+use crate::terrain::{Material, Zone};
 use crate::tick::slot_of;
 use crate::tuning::{LIMIT_LENGTH, LIMIT_SPEED, round_length};
 
@@ -28,6 +28,7 @@ struct Platform {
     starts: Starts,
     crumble: Option<Crumble>,
     material: Material,
+    zone: Option<Zone>,
     /// It goes no further than this in a tick, px.
     stride: f64,
 }
@@ -65,12 +66,15 @@ struct PlatformSet {
     index: Index,
     /// The number that the next one gets.
     next: u32,
+    /// The greatest margin of a zone that one of them is, px, if any is.
+    zone_reach: Option<f64>,
 }
 
 impl PlatformSet {
     fn of(all: Vec<Platform>, next: u32) -> PlatformSet {
         let index = Index::new(all.iter().map(Platform::extent));
-        PlatformSet { all, index, next }
+        let zone_reach = greatest_margin(all.iter().map(|platform| platform.zone));
+        PlatformSet { all, index, next, zone_reach }
     }
 
     /// Where among all the platform of a number is, if it is there.
@@ -104,6 +108,7 @@ pub(crate) struct PropPlace {
     pub(crate) now: Hitbox,
     pub(crate) solid: bool,
     pub(crate) material: Material,
+    pub(crate) zone: Option<Zone>,
     /// Dead or lost, it is in nobody's way.
     pub(crate) is_there: bool,
     /// Whether it has made its tick: to other props it is there only then.
@@ -136,6 +141,16 @@ pub struct Platforms {
     /// The props, from left to right as they were when the tick began.
     props_in_order: Vec<u32>,
     widest_prop: f64,
+    /// The greatest margin of a zone that a prop is, px, if any is.
+    prop_zone_reach: Option<f64>,
+}
+
+/// The greatest margin of zones, px, if there are any.
+fn greatest_margin(zones: impl Iterator<Item = Option<Zone>>) -> Option<f64> {
+    zones
+        .flatten()
+        .map(|zone| zone.margin.held().most())
+        .fold(None, |most: Option<f64>, margin| Some(most.map_or(margin, |most| most.max(margin))))
 }
 
 /// Where a platform is and what it is doing, for drawing it.
@@ -185,7 +200,17 @@ impl Platforms {
         let next = all.len() as u32;
         let set = Arc::new(PlatformSet::of(all, next));
         let (driven, props, props_in_order) = (Vec::new(), Vec::new(), Vec::new());
-        Platforms { rate, set, happened, touched, driven, props, props_in_order, widest_prop: 0.0 }
+        Platforms {
+            rate,
+            set,
+            happened,
+            touched,
+            driven,
+            props,
+            props_in_order,
+            widest_prop: 0.0,
+            prop_zone_reach: None,
+        }
     }
 
     /// Puts another one into the world at the end of a tick. Returns its number.
@@ -289,6 +314,26 @@ impl Platforms {
     #[must_use]
     pub fn is_empty(&self) -> bool {
         self.set.all.is_empty()
+    }
+
+    /// The greatest margin of a zone that a platform or a prop is, px, if any is.
+    #[inline]
+    pub(crate) fn zone_reach(&self) -> Option<f64> {
+        match (self.set.zone_reach, self.prop_zone_reach) {
+            (Some(one), Some(other)) => Some(one.max(other)),
+            (one, other) => one.or(other),
+        }
+    }
+
+    /// The zone that a platform or a prop is, if it is one.
+    pub(crate) fn zone(&self, id: MoverId) -> Option<Zone> {
+        match id {
+            MoverId::Platform(platform) => self.set.all[self.set.slot(platform)?].zone,
+            MoverId::Prop(prop) => {
+                let slot = slot_of(self.props.len(), prop as u32, |slot| self.props[slot].id)?;
+                self.props[slot].zone
+            }
+        }
     }
 
     /// Whether there are neither platforms nor props.
@@ -441,6 +486,7 @@ impl Platforms {
         self.props.clear();
         self.props.extend(props);
         self.widest_prop = self.props.iter().fold(0.0, |most, prop| most.max(prop.now.right - prop.now.left));
+        self.prop_zone_reach = greatest_margin(self.props.iter().map(|prop| prop.zone));
         if self.props_in_order.len() != self.props.len() {
             self.props_in_order = (0..self.props.len() as u32).collect();
         }
@@ -731,6 +777,7 @@ impl Platform {
             starts: numbers.starts,
             crumble,
             material: numbers.material,
+            zone: numbers.zone,
         }
     }
 

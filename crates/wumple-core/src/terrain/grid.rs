@@ -6,7 +6,8 @@ use glam::DVec2;
 
 use super::crowd::{MOST, SQUARE};
 use super::objects::Objects;
-use super::{Block, Edges, Features, Ramp, Surface, Terrain, TileProperties};
+use super::zone_labels::ZoneLabels;
+use super::{Block, DrawnZone, Edges, Features, Ramp, Surface, Terrain, TileProperties, Zone, ZoneKind, ZoneOf};
 use crate::space::{GridLines, Hitbox};
 use crate::tuning::{LIMIT_LENGTH, round_length};
 
@@ -30,6 +31,10 @@ pub struct Grid {
     features: Features,
     edges: Edges,
     objects: Objects,
+    /// Which tiles are one zone.
+    zone_labels: ZoneLabels,
+    /// The greatest margin of a zone, px.
+    zone_reach: f64,
     /// How often it was changed.
     revision: u64,
 }
@@ -116,6 +121,11 @@ pub enum GridError {
         /// The square's top-left corner, px, y down.
         at: DVec2,
     },
+    /// A drawn zone has no size, lies beyond where coordinates end, or has a margin beyond its bounds.
+    BadZone {
+        /// Which, from 0.
+        zone: usize,
+    },
     /// A drawn ramp lies beyond where coordinates end, or has a bad grip, surface speed or bounce.
     BadRamp {
         /// Which, from 0.
@@ -156,6 +166,10 @@ impl fmt::Display for GridError {
                  all of them, many times a tick: let fewer and longer ones do",
                 at.x, at.y
             ),
+            GridError::BadZone { zone } => {
+                let number = zone + 1;
+                write!(f, "zone {number} has no size, is beyond {LIMIT_LENGTH} px, or has a margin out of bounds")
+            }
             GridError::BadRamp { ramp } => {
                 let number = ramp + 1;
                 write!(f, "ramp {number} is beyond {LIMIT_LENGTH} px or has a material out of bounds")
@@ -224,8 +238,11 @@ impl Grid {
             kinds: table,
             edges,
             objects: Objects::default(),
+            zone_labels: ZoneLabels::default(),
+            zone_reach: 0.0,
             revision: 0,
         };
+        grid.zone_labels = grid.label_zones();
         grid.note_features();
         Ok(grid)
     }
@@ -267,7 +284,17 @@ impl Grid {
         if self.tiles_of[before] == 0 || self.tiles_of[kind] == 1 {
             self.note_features();
         }
+        let joins = |kind: usize| self.kinds[kind].zone.is_some_and(|zone| zone.kind.joins());
+        if joins(before) || joins(kind) {
+            self.zone_labels = self.label_zones();
+        }
         Ok(())
+    }
+
+    /// Which tiles are one zone.
+    fn label_zones(&self) -> ZoneLabels {
+        let joined = self.kinds.map(|kind| kind.zone.map(|zone| zone.kind).filter(ZoneKind::joins));
+        ZoneLabels::of(self.columns as usize, &self.tiles, &joined)
     }
 
     /// What the kinds that are somewhere have, and the objects over them.
@@ -281,8 +308,12 @@ impl Grid {
             (Features::BLOCK, !blocks.is_empty()),
             (Features::DRAWN_RAMP, !ramps.is_empty()),
             (Features::MATERIAL, any_special),
+            (Features::ZONE, self.objects.zones().next().is_some()),
         ];
         self.features = used.fold(Features::NONE, |all, (features, _)| all | *features);
+        let of_tiles = self.kinds.iter().zip(&self.tiles_of).filter(|(_, tiles)| **tiles > 0);
+        let zones = of_tiles.filter_map(|(kind, _)| kind.zone.as_ref()).chain(self.objects.zones());
+        self.zone_reach = zones.fold(0.0, |most, zone| most.max(zone.margin.held().most()));
         self.features |= of_objects.iter().filter(|(_, any)| *any).fold(Features::NONE, |all, (of, _)| all | *of);
     }
 
@@ -308,6 +339,7 @@ impl Grid {
                 && block.left < block.right
                 && block.top < block.bottom
                 && block.material.is_within_bounds()
+                && block.zone.is_none_or(|zone| zone.margin.is_within_bounds())
         };
         let is_ramp = |ramp: &Ramp| {
             [ramp.left.x, ramp.left.y, ramp.right.x, ramp.right.y].into_iter().all(within)
@@ -319,14 +351,59 @@ impl Grid {
         if let Some(ramp) = ramps.iter().position(|ramp| !is_ramp(ramp)) {
             return Err(GridError::BadRamp { ramp });
         }
-        let objects = Objects::new(blocks, ramps);
+        let drawn_zones = core::mem::take(&mut self.objects.drawn_zones);
+        let objects = Objects::new(blocks, ramps, drawn_zones);
         if let Some((what, object, at)) = objects.crowd() {
+            self.objects.drawn_zones = objects.drawn_zones;
             return Err(GridError::Crowded { what, object, at });
         }
         self.objects = objects;
         self.revision += 1;
         self.note_features();
         Ok(())
+    }
+
+    /// The same map with these zones drawn over it, instead of those it had.
+    ///
+    /// # Errors
+    ///
+    /// Like [`Grid::set_zones`].
+    pub fn with_zones(mut self, zones: Vec<DrawnZone>) -> Result<Grid, GridError> {
+        self.set_zones(zones)?;
+        Ok(self)
+    }
+
+    /// Draws these zones over the map, instead of those it had. Its work grows with the number of blocks and zones.
+    ///
+    /// # Errors
+    ///
+    /// [`GridError::BadZone`], and [`GridError::Crowded`] if more than 64 touch one square of 32 px with their margins.
+    /// Nothing is changed then.
+    pub fn set_zones(&mut self, zones: Vec<DrawnZone>) -> Result<(), GridError> {
+        let is_zone = |DrawnZone { place, zone }: &DrawnZone| {
+            [place.left, place.right, place.top, place.bottom].iter().all(|side| side.abs() <= LIMIT_LENGTH)
+                && place.left < place.right
+                && place.top < place.bottom
+                && zone.margin.is_within_bounds()
+        };
+        if let Some(zone) = zones.iter().position(|zone| !is_zone(zone)) {
+            return Err(GridError::BadZone { zone });
+        }
+        let Objects { blocks, ramps, .. } = self.objects.clone();
+        let objects = Objects::new(blocks, ramps, zones);
+        if let Some((object, at)) = objects.zone_crowd() {
+            return Err(GridError::Crowded { what: "zones", object, at });
+        }
+        self.objects = objects;
+        self.revision += 1;
+        self.note_features();
+        Ok(())
+    }
+
+    /// The zones drawn over the map.
+    #[must_use]
+    pub fn zones(&self) -> &[DrawnZone] {
+        &self.objects.drawn_zones
     }
 
     /// The blocks over the map.
@@ -493,6 +570,19 @@ impl Terrain for Grid {
         }
         found
     }
+    fn zones_near(&self, area: &Hitbox, visit: &mut dyn FnMut(ZoneOf, &Hitbox, &Zone)) {
+        self.objects.zones_near(area, visit);
+    }
+    fn zone_of_tile(&self, column: i32, row: i32, zone: &Zone) -> ZoneOf {
+        if !zone.kind.joins() {
+            return ZoneOf::Tile { column, row };
+        }
+        let (column, row) = self.zone_labels.first(self.columns, column, row);
+        ZoneOf::Tile { column, row }
+    }
+    fn zone_reach(&self) -> f64 {
+        self.zone_reach
+    }
     fn blocks_near(&self, area: &Hitbox, visit: &mut dyn FnMut(usize, &Block)) {
         self.objects.blocks_near(area, visit);
     }
@@ -511,7 +601,8 @@ fn checked_kind(mut kind: TileProperties, tile: f64) -> Option<TileProperties> {
             }
         }
     }
-    kind.material.is_within_bounds().then_some(kind)
+    let zone = kind.zone.is_none_or(|zone| zone.margin.is_within_bounds());
+    (zone && kind.material.is_within_bounds()).then_some(kind)
 }
 
 #[cfg(test)]

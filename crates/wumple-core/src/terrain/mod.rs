@@ -6,11 +6,14 @@ mod grid;
 mod object;
 mod objects;
 mod tile;
+mod zone;
+mod zone_labels;
 
 pub use edges::{Edge, Edges, Side};
 pub use grid::{Grid, GridError};
 pub use object::{Block, Bounce, Material, Ramp};
-pub use tile::{Features, Surface, TileProperties, Zone, Zones};
+pub use tile::{Features, Surface, TileProperties};
+pub use zone::{DrawnZone, Felt, LIMIT_MARGIN, Margin, OwnKind, Zone, ZoneId, ZoneKind, ZoneOf};
 
 use core::ops::Range;
 
@@ -145,6 +148,22 @@ pub trait Terrain {
     /// Calls `visit` once for each drawn ramp whose box touches the area, px, with its number.
     fn ramps_near(&self, _area: &Hitbox, _visit: &mut dyn FnMut(usize, &Ramp)) {}
 
+    /// Calls `visit` for each zone off the grid that touches the area, px, with its margin: of blocks, and drawn. It says
+    /// which it is, where that lies, and what zone it is.
+    fn zones_near(&self, _area: &Hitbox, _visit: &mut dyn FnMut(ZoneOf, &Hitbox, &Zone)) {}
+
+    /// Of which zone a tile is that is one. Pickups and checkpoints are each a zone for itself. Tiles of other kinds that
+    /// share an edge are one zone, known by one of them: a terrain that can tell says which. By default it cannot, and all
+    /// tiles of the kind are one.
+    fn zone_of_tile(&self, column: i32, row: i32, zone: &Zone) -> ZoneOf {
+        if zone.kind.joins() { ZoneOf::Any } else { ZoneOf::Tile { column, row } }
+    }
+
+    /// The greatest margin of any of its zones, px, up to [`LIMIT_MARGIN`]. By default none.
+    fn zone_reach(&self) -> f64 {
+        0.0
+    }
+
     /// The map's width, px: where its right edge is.
     #[inline]
     fn width(&self) -> f64 {
@@ -224,6 +243,15 @@ impl<T: Terrain + ?Sized> Terrain for &T {
     }
     fn ramps_near(&self, area: &Hitbox, visit: &mut dyn FnMut(usize, &Ramp)) {
         (**self).ramps_near(area, visit);
+    }
+    fn zones_near(&self, area: &Hitbox, visit: &mut dyn FnMut(ZoneOf, &Hitbox, &Zone)) {
+        (**self).zones_near(area, visit);
+    }
+    fn zone_of_tile(&self, column: i32, row: i32, zone: &Zone) -> ZoneOf {
+        (**self).zone_of_tile(column, row, zone)
+    }
+    fn zone_reach(&self) -> f64 {
+        (**self).zone_reach()
     }
     #[inline]
     fn width(&self) -> f64 {

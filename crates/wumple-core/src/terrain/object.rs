@@ -1,3 +1,4 @@
+use super::Zone;
 use crate::space::Hitbox;
 use crate::tuning::{LIMIT_LENGTH, LIMIT_SPEED, Release, round_length};
 use glam::DVec2;
@@ -85,6 +86,8 @@ pub struct Block {
     pub bottom: f64,
     /// What its top is like.
     pub material: Material,
+    /// What it is besides, if it is a zone.
+    pub zone: Option<Zone>,
 }
 
 impl Block {
@@ -93,7 +96,7 @@ impl Block {
     pub fn new(corner: DVec2, width: f64, height: f64) -> Block {
         let (left, top) = (round_length(corner.x), round_length(corner.y));
         let (right, bottom) = (left + round_length(width), top + round_length(height));
-        Block { left, right, top, bottom, material: Material::PLAIN }
+        Block { left, right, top, bottom, material: Material::PLAIN, zone: None }
     }
 
     /// Its box.

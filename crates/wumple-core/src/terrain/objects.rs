@@ -3,7 +3,7 @@ use alloc::vec::Vec;
 use glam::DVec2;
 
 use super::crowd::crowded_square;
-use super::{Block, Ramp};
+use super::{Block, DrawnZone, Ramp, Zone, ZoneOf};
 use crate::space::{Hitbox, Index};
 
 /// Blocks and drawn ramps with an index of where they are, so that only those near a body are looked at.
@@ -11,15 +11,25 @@ use crate::space::{Hitbox, Index};
 pub(super) struct Objects {
     pub(super) blocks: Vec<Block>,
     pub(super) ramps: Vec<Ramp>,
+    pub(super) drawn_zones: Vec<DrawnZone>,
     blocks_at: Index,
     ramps_at: Index,
+    /// The zones of blocks, and those that are drawn.
+    zones: Vec<(ZoneOf, DrawnZone)>,
+    /// With their margins.
+    zones_at: Index,
 }
 
 impl Objects {
-    pub(super) fn new(blocks: Vec<Block>, ramps: Vec<Ramp>) -> Objects {
+    pub(super) fn new(blocks: Vec<Block>, ramps: Vec<Ramp>, drawn_zones: Vec<DrawnZone>) -> Objects {
+        let of_block =
+            |(index, block): (usize, &Block)| Some((ZoneOf::Block(index), DrawnZone::new(block.place(), block.zone?)));
+        let drawn = drawn_zones.iter().enumerate().map(|(index, zone)| (ZoneOf::Drawn(index), *zone));
+        let zones: Vec<_> = blocks.iter().enumerate().filter_map(of_block).chain(drawn).collect();
+        let zones_at = Index::new(zones.iter().map(|(_, zone)| zone.zone.margin.held().around(&zone.place)));
         let blocks_at = Index::new(blocks.iter().map(Block::place));
         let ramps_at = Index::new(ramps.iter().map(Ramp::place));
-        Objects { blocks, ramps, blocks_at, ramps_at }
+        Objects { blocks, ramps, drawn_zones, blocks_at, ramps_at, zones, zones_at }
     }
 
     /// What too many of are in one place, and about where.
@@ -37,8 +47,28 @@ impl Objects {
         blocks.map(|found| about("blocks", found)).or(ramps.map(|found| about("drawn ramps", found)))
     }
 
+    /// The same of zones, with their margins.
+    pub(super) fn zone_crowd(&self) -> Option<(usize, DVec2)> {
+        let crowded = crowded_square(self.zones.len(), self.zones_at.whole(), &|zone, area| {
+            let zone = &self.zones[zone].1;
+            zone.zone.margin.held().around(&zone.place).touches(area)
+        });
+        crowded.map(|(square, zone)| (zone, DVec2::new(square.left, square.top)))
+    }
+
     pub(super) fn blocks_near(&self, area: &Hitbox, visit: &mut dyn FnMut(usize, &Block)) {
         self.blocks_at.near(area, |index| visit(index, &self.blocks[index]));
+    }
+
+    pub(super) fn zones_near(&self, area: &Hitbox, visit: &mut dyn FnMut(ZoneOf, &Hitbox, &Zone)) {
+        self.zones_at.near(area, |index| {
+            let (of, zone) = &self.zones[index];
+            visit(*of, &zone.place, &zone.zone);
+        });
+    }
+
+    pub(super) fn zones(&self) -> impl Iterator<Item = &Zone> {
+        self.zones.iter().map(|(_, zone)| &zone.zone)
     }
 
     pub(super) fn ramps_near(&self, area: &Hitbox, visit: &mut dyn FnMut(usize, &Ramp)) {

@@ -1,6 +1,4 @@
-use core::fmt;
-
-use super::Material;
+use super::{Material, Zone, ZoneKind};
 
 /// How a tile meets a body.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
@@ -24,71 +22,6 @@ pub enum Surface {
         /// The same on the right side.
         right_height: f64,
     },
-}
-
-/// What a tile does besides stopping bodies: it is reported when a hitbox enters or leaves it.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
-#[non_exhaustive]
-pub enum Zone {
-    /// It hurts.
-    Hazard,
-    /// It can be taken along.
-    Pickup,
-    /// The end of the level.
-    Goal,
-}
-
-impl Zone {
-    /// All kinds.
-    pub const ALL: [Zone; 3] = [Zone::Hazard, Zone::Pickup, Zone::Goal];
-
-    /// The word used in files and traces.
-    #[must_use]
-    pub fn name(self) -> &'static str {
-        match self {
-            Zone::Hazard => "hazard",
-            Zone::Pickup => "pickup",
-            Zone::Goal => "goal",
-        }
-    }
-}
-
-impl fmt::Display for Zone {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.write_str(self.name())
-    }
-}
-
-/// A set of zones.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
-pub struct Zones(u8);
-
-impl Zones {
-    /// No zone at all.
-    pub const NONE: Zones = Zones(0);
-
-    /// Adds a zone.
-    pub fn insert(&mut self, zone: Zone) {
-        self.0 |= 1 << zone as u8;
-    }
-
-    /// Whether the zone is in the set.
-    #[must_use]
-    pub fn contains(self, zone: Zone) -> bool {
-        self.0 & (1 << zone as u8) != 0
-    }
-
-    /// Whether no zone is in the set.
-    #[must_use]
-    pub fn is_empty(self) -> bool {
-        self.0 == 0
-    }
-
-    /// The zones in the set, in the order of [`Zone::ALL`].
-    pub fn iter(self) -> impl Iterator<Item = Zone> {
-        Zone::ALL.into_iter().filter(move |zone| self.contains(*zone))
-    }
 }
 
 /// All that is known of one tile.
@@ -119,10 +52,10 @@ impl TileProperties {
         TileProperties { surface, zone: None, material: Material::PLAIN }
     }
 
-    /// An empty tile that is a zone.
+    /// An empty tile that is a zone of this kind.
     #[must_use]
-    pub const fn zone(zone: Zone) -> TileProperties {
-        TileProperties { zone: Some(zone), ..TileProperties::EMPTY }
+    pub const fn zone(kind: ZoneKind) -> TileProperties {
+        TileProperties { zone: Some(Zone::of(kind)), ..TileProperties::EMPTY }
     }
 
     /// What of it a body can meet.

@@ -328,13 +328,14 @@ impl<T: Terrain> World<T> {
             BodyId::Prop(PropId(id)) => self.props.slot(id),
         };
         let slot = slot.unwrap_or_else(|| not_here(id));
+        let has_zones = self.has_zones();
         let body = match id {
             BodyId::Character(_) => &mut self.characters[slot],
             BodyId::Prop(_) => &mut self.props[slot].body,
         };
         let mut nearby = Nearby::unknown(Features::NONE);
         let movers = self.platforms.everywhere(tick, body.tuning().moves_whole_pixels());
-        let scene = Scene { terrain: &self.terrain, nearby: &mut nearby, movers: &movers, is_plain: false };
+        let scene = Scene { terrain: &self.terrain, nearby: &mut nearby, movers: &movers, is_plain: false, has_zones };
         let result = act(body, scene, tick);
         let rides = body.report().support.mover();
         if result.is_ok() {

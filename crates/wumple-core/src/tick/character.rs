@@ -15,10 +15,11 @@ use super::decide::{
 };
 use super::outside::{Forces, Outside};
 use super::scene::Scene;
-use super::sense::{note_end, note_zones, sense};
+use super::sense::{note_end, sense};
 use super::travel::{follow_ground, give_bump_back, may_be_inside, move_x, move_y, stay_out};
 use super::turn::Turn;
 use super::wall_memory::WallMemory;
+use super::zones::{ZoneMemory, note_zones};
 use super::{CharacterId, Contacts, Event, Listener, NoListener, StartError, TickReport, start};
 use crate::collide::{Cells, Dropping, Surroundings};
 use crate::input::{Buttons, Direction, Intent};
@@ -26,7 +27,7 @@ use crate::platforms::{MoverId, MoverKey};
 use crate::space::Hitbox;
 use crate::space::float::round_half_up;
 use crate::states::{self, Ground, Mode, Moment, Speeds};
-use crate::terrain::{Features, Terrain, Zones};
+use crate::terrain::Terrain;
 use crate::tuning::{LIMIT_SPEED, Tuning};
 
 /// One tick seldom has more events than this; room for them is made at the start.
@@ -59,7 +60,8 @@ pub struct Character {
     pub(super) dropping: Dropping,
     /// The tiles that the hitbox overlaps.
     pub(super) cells: Cells,
-    pub(super) zones: Zones,
+    /// The zones in which it is, where there are any.
+    pub(super) zones: Option<Box<ZoneMemory>>,
     pub(super) ended: bool,
     pub(super) report: TickReport,
     /// What the game does to it, if it ever did anything.
@@ -72,7 +74,8 @@ const _: () = assert!(size_of::<Character>() <= 512);
 impl Clone for Character {
     fn clone(&self) -> Character {
         let (tuning, dropping, report) = (self.tuning.clone(), self.dropping.clone(), self.report.clone());
-        Character { tuning, dropping, report, outside: self.outside.clone(), ..*self }
+        let (outside, zones) = (self.outside.clone(), self.zones.clone());
+        Character { tuning, dropping, report, outside, zones, ..*self }
     }
 
     /// Keeps the room there is: saving and restoring tick after tick allocates nothing.
@@ -81,13 +84,19 @@ impl Clone for Character {
         events.clone_from(&other.report.events);
         let mut dropping = core::mem::take(&mut self.dropping);
         dropping.clone_from(&other.dropping);
-        let mut outside = self.outside.take();
-        match (&mut outside, &other.outside) {
-            (Some(kept), Some(other)) => kept.clone_from(other),
-            (outside, other) => outside.clone_from(other),
-        }
+        let (mut outside, mut zones) = (self.outside.take(), self.zones.take());
+        copy_box(&mut outside, &other.outside);
+        copy_box(&mut zones, &other.zones);
         let (tuning, report) = (other.tuning.clone(), TickReport { events, ..other.report });
-        *self = Character { tuning, dropping, report, outside, ..*other };
+        *self = Character { tuning, dropping, report, outside, zones, ..*other };
+    }
+}
+
+/// In the room there is.
+fn copy_box<T: Clone>(to: &mut Option<Box<T>>, from: &Option<Box<T>>) {
+    match (to, from) {
+        (Some(kept), Some(from)) => T::clone_from(kept, from),
+        (to, from) => to.clone_from(from),
     }
 }
 
@@ -104,6 +113,9 @@ impl Character {
         let itself = itself.map(MoverKey::from);
         let mut character = Character::at(scene.terrain, (id, itself), Arc::new(tuning), feet, tick);
         character.make_room();
+        if scene.has_zones {
+            character.expect_zones();
+        }
         character.find_support(scene);
         Ok(character)
     }
@@ -132,7 +144,7 @@ impl Character {
             walls: WallMemory::default(),
             ladder_barred: false,
             dropping: Dropping::nothing(),
-            zones: Zones::NONE,
+            zones: None,
             ended: false,
             report: TickReport::at_rest(tick, feet),
             outside: None,
@@ -143,12 +155,13 @@ impl Character {
     pub(super) fn place<T: Terrain>(&mut self, scene: Scene<'_, T>, feet: DVec2, tick: u64) -> Result<(), StartError> {
         start::check(&scene, &self.tuning, self.itself.map(MoverId::from), feet)?;
         let Character { held, jump_held, intent, last_direction, id, itself, .. } = *self;
-        let (outside, mut dropping) = (self.outside.take(), core::mem::take(&mut self.dropping));
+        let (outside, zones) = (self.outside.take(), self.zones.take());
+        let mut dropping = core::mem::take(&mut self.dropping);
         dropping.end_all();
         let events = core::mem::take(&mut self.report.events);
         let at_rest = Character::at(scene.terrain, (id, itself), self.tuning.clone(), feet, tick);
         let report = TickReport { events, ..at_rest.report };
-        *self = Character { held, jump_held, intent, last_direction, outside, dropping, report, ..at_rest };
+        *self = Character { held, jump_held, intent, last_direction, outside, zones, dropping, report, ..at_rest };
         self.forget_forces();
         self.find_support(scene);
         self.tell_later(Event::Placed);
@@ -218,7 +231,6 @@ impl Character {
     }
 
     fn find_support<T: Terrain>(&mut self, scene: Scene<'_, T>) {
-        let terrain = scene.terrain;
         let told = self.report.events.len();
         let mut nobody = NoListener;
         let mut turn = Turn::new(self, scene, &mut nobody);
@@ -236,7 +248,6 @@ impl Character {
             air.lost_ground_at = None;
         }
         self.air_jumps_left = self.tuning.air_jumps();
-        self.zones = self.zones_overlapped(terrain);
         self.name_state();
     }
 
@@ -246,6 +257,7 @@ impl Character {
         events.reserve(ROOM_FOR_EVENTS.saturating_sub(events.len()));
         self.dropping.make_room();
         self.make_room_outside();
+        self.make_room_for_zones();
     }
 
     /// Which character it is.
@@ -395,14 +407,16 @@ impl Character {
         self.report.events.clear();
         self.report.tick = tick;
         self.report.from = self.report.feet;
-        let forces = if self.outside.is_some() { Some(self.begin_with_outside()) } else { None };
         self.report.contacts = Contacts::default();
         let mut turn = Turn::new(self, scene, listener);
-        turn.forces = forces;
+        if turn.body.outside.is_some() {
+            turn.forces = Some(turn.body.begin_with_outside());
+        }
         carry(&mut turn); // 1
         if may_be_crushed {
             be_crushed_by_terrain(&mut turn);
         }
+        turn.carried.to = turn.feet;
         turn.carried.rides = turn.body.ridden();
         if turn.carried.crushed {
             wait_to_be_clear(&mut turn, buttons);
@@ -465,7 +479,7 @@ fn ask<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
 fn finish<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
     sense(turn); // 8
     turn.write();
-    if turn.scene.terrain.features().has(Features::ZONE) {
+    if turn.scene.has_zones || turn.body.zones.is_some() {
         note_zones(turn); // 9
     }
     note_end(turn);

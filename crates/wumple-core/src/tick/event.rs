@@ -2,7 +2,7 @@ use core::fmt;
 
 use crate::nearby::Support;
 use crate::platforms::MoverId;
-use crate::terrain::{Side, Zone};
+use crate::terrain::{Side, ZoneId};
 
 /// What a jump was taken off.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
@@ -106,7 +106,7 @@ pub enum About {
     /// A platform or a prop.
     MoverId(MoverId),
     /// A zone.
-    Zone(Zone),
+    ZoneId(ZoneId),
     /// A side of the map.
     Side(Side),
 }
@@ -121,7 +121,7 @@ pub enum AboutKind {
     JumpedFrom,
     Support,
     MoverId,
-    Zone,
+    ZoneId,
     Side,
 }
 
@@ -161,10 +161,10 @@ events! {
     LetGoOfWall => "let-go:wall",
     /// Nothing holds the body up any more, and it did nothing to leave.
     LostGround => "lost-ground",
-    /// The hitbox came to overlap a zone.
-    Entered(Zone) => "entered",
-    /// The hitbox no longer overlaps a zone.
-    Left(Zone) => "left",
+    /// A zone came to be felt.
+    Entered(ZoneId) => "entered",
+    /// A zone is no longer felt.
+    Left(ZoneId) => "left",
     /// The game put the body at another place, since the tick before.
     Placed => "placed",
     /// The game launched the body, since the tick before.
@@ -194,7 +194,7 @@ impl Event {
             Event::Jumped(from) => About::JumpedFrom(from),
             Event::Bounced(support) => About::Support(support),
             Event::Pushed(mover) | Event::Crushed(mover) | Event::Caught(mover) => About::MoverId(mover),
-            Event::Entered(zone) | Event::Left(zone) => About::Zone(zone),
+            Event::Entered(zone) | Event::Left(zone) => About::ZoneId(zone),
             Event::Died(side) => About::Side(side),
             _ => About::Nothing,
         }
@@ -228,7 +228,7 @@ impl fmt::Display for Event {
             }
             About::Support(support) => write!(f, ":{support}"),
             About::MoverId(mover) => write!(f, ":{mover}"),
-            About::Zone(zone) => write!(f, ":{zone}"),
+            About::ZoneId(zone) => write!(f, ":{zone}"),
             About::Side(side) => write!(f, ":{side}"),
         }
     }
@@ -242,10 +242,12 @@ pub(super) fn at_most_three_decimals(speed: f64) -> f64 {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::terrain::{ZoneKind, ZoneOf};
     use alloc::{string::ToString, vec::Vec};
 
     #[test]
     fn events_in_the_words_of_a_trace() {
+        let zone = |kind, of| ZoneId { kind, of };
         let table = [
             (Event::Jumped(JumpedFrom::Ground), "jumped:ground"),
             (Event::Jumped(JumpedFrom::Air), "jumped:air"),
@@ -278,8 +280,9 @@ mod tests {
             (Event::SetGoing, "set-going"),
             (Event::ControlTaken, "control-taken"),
             (Event::ControlGiven, "control-given"),
-            (Event::Entered(Zone::Goal), "entered:goal"),
-            (Event::Left(Zone::Hazard), "left:hazard"),
+            (Event::Entered(zone(ZoneKind::Goal, ZoneOf::Block(0))), "entered:goal:block-1"),
+            (Event::Entered(zone(ZoneKind::Pickup, ZoneOf::Tile { column: 12, row: 8 })), "entered:pickup@12,8"),
+            (Event::Left(zone(ZoneKind::Hazard, ZoneOf::Any)), "left:hazard"),
             (Event::Died(Side::Bottom), "died:bottom"),
             (Event::OutOfBounds, "lost"),
         ];

@@ -24,6 +24,7 @@ mod turn;
 mod wall_memory;
 mod why;
 mod world;
+mod zones;
 
 pub use between::BodyId;
 pub(crate) use bodies::slot_of;

@@ -192,6 +192,12 @@ impl<T: Terrain> World<T> {
     fn in_scene<R>(&self, whole_pixels: bool, question: impl FnOnce(Scene<'_, T>) -> R) -> R {
         let mut nearby = Nearby::unknown(Features::NONE);
         let movers = self.platforms.everywhere(self.ticks(), whole_pixels);
-        question(Scene { terrain: &self.terrain, nearby: &mut nearby, movers: &movers, is_plain: false })
+        question(Scene {
+            terrain: &self.terrain,
+            nearby: &mut nearby,
+            movers: &movers,
+            is_plain: false,
+            has_zones: false,
+        })
     }
 }

@@ -11,6 +11,8 @@ pub(super) struct Scene<'a, T> {
     pub(super) movers: &'a Movers<'a>,
     /// There is nothing but plain solid tiles anywhere.
     pub(super) is_plain: bool,
+    /// There is some zone somewhere.
+    pub(super) has_zones: bool,
 }
 
 impl<T: Terrain> Scene<'_, T> {

@@ -8,7 +8,7 @@ use crate::input::Direction;
 use crate::nearby::Support;
 use crate::space::Hitbox;
 use crate::states::{ClimbOver, Ground, Mode, ModeKind, Moment, OnLadder, WallHold};
-use crate::terrain::{Edge, Features, Side, Terrain, Zones};
+use crate::terrain::{Edge, Side, Terrain};
 
 use glam::DVec2;
 
@@ -207,36 +207,7 @@ fn is_beside_mover<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, wall: &Wall) 
     turn.scene.movers.mover(mover).is_some() && (turn.feet.x - wall.face).abs() <= reach
 }
 
-/// Step 9: zones entered and left.
-#[inline(never)]
-pub(super) fn note_zones<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
-    let body = &mut *turn.body;
-    let (before, now) = (body.zones, body.zones_overlapped(turn.scene.terrain));
-    if now != before {
-        let left = before.iter().filter(|zone| !now.contains(*zone)).map(Event::Left);
-        let entered = now.iter().filter(|zone| !before.contains(*zone)).map(Event::Entered);
-        body.report.events.extend(left.chain(entered));
-        body.zones = now;
-    }
-}
-
 impl Character {
-    pub(super) fn zones_overlapped<T: Terrain>(&self, terrain: &T) -> Zones {
-        let mut zones = Zones::NONE;
-        if !terrain.features().has(Features::ZONE) {
-            return zones;
-        }
-        let cells = &self.cells;
-        for row in cells.top.max(terrain.first_row())..=cells.bottom.min(terrain.rows() - 1) {
-            for column in cells.left.max(terrain.first_column())..=cells.right.min(terrain.columns() - 1) {
-                if let Some(zone) = terrain.tile(column, row).zone {
-                    zones.insert(zone);
-                }
-            }
-        }
-        zones
-    }
-
     /// Step 10: the state by its name, and where the character looks.
     #[inline(always)]
     pub(super) fn name_state(&mut self) {

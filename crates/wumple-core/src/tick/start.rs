@@ -8,7 +8,7 @@ use crate::collide::Surroundings;
 use crate::nearby::{PieceId, RampId};
 use crate::platforms::MoverId;
 use crate::space::float::floor;
-use crate::terrain::{Side, Terrain};
+use crate::terrain::{LIMIT_MARGIN, Side, Terrain};
 use crate::tuning::Tuning;
 
 /// Why a character cannot be put at a place.
@@ -51,6 +51,8 @@ pub enum StartError {
     },
     /// The top of a prop has a grip, a surface speed or a bounce that is not within its bounds.
     BadMaterial,
+    /// The margin of a prop's zone is not within its bounds.
+    BadMargin,
     /// The hitbox reaches beyond a solid edge of the map.
     BeyondEdge(Side),
     /// The character moves by whole pixels, and the tiles are not of whole pixels.
@@ -81,6 +83,7 @@ impl fmt::Display for StartError {
                 write!(f, "the sides of platform {number} are not whole px; with whole pixels they must be")
             }
             StartError::BadMaterial => f.write_str("its grip, surface speed or bounce is out of bounds"),
+            StartError::BadMargin => write!(f, "the margin of its zone must be within {LIMIT_MARGIN} px"),
             StartError::BeyondEdge(side) => write!(f, "the hitbox would reach beyond the solid {side} edge of the map"),
             StartError::TileNotWhole { tile } => {
                 write!(f, "a tile is {tile} px; with whole pixels it must be a whole number of px")

@@ -5,7 +5,7 @@ use glam::DVec2;
 use super::*;
 use crate::input::{Buttons, Direction};
 use crate::nearby::Support;
-use crate::terrain::{Edge, Edges, Grid, Side, TileProperties, Zone};
+use crate::terrain::{Edge, Edges, Grid, Side, TileProperties, ZoneKind};
 use crate::tuning::{Acceleration, Tuning, TuningNumbers};
 
 const RIGHT: Buttons = Buttons { right: true, ..Buttons::NONE };
@@ -221,11 +221,11 @@ fn a_start_in_mid_air_falls_without_an_event() {
 
 #[test]
 fn zones_are_entered_and_left() {
-    let kinds = [TileProperties::EMPTY, TileProperties::SOLID, TileProperties::zone(Zone::Goal)];
+    let kinds = [TileProperties::EMPTY, TileProperties::SOLID, TileProperties::zone(ZoneKind::Goal)];
     let tiles = [[0, 0, 0, 2, 2, 0], [0, 0, 0, 2, 0, 0], [1; 6]].concat();
     let mut world = World::new(Grid::new(6, tiles, 16.0, &kinds, Edges::default()).unwrap());
     world.add_character(Tuning::check(&dab()).unwrap(), DVec2::new(24.0, 32.0)).unwrap();
-    assert_eq!(world.hold(RIGHT, 45), ["10 entered:goal", "31 left:goal"]);
+    assert_eq!(world.hold(RIGHT, 45), ["10 entered:goal@3,0", "31 left:goal@3,0"]);
 }
 
 #[test]

@@ -59,6 +59,8 @@ pub(super) struct Start {
 pub(super) struct Carried {
     /// Where the tick began, moved along by what carried and pushed the body.
     pub(super) from: DVec2,
+    /// Where that left the body.
+    pub(super) to: DVec2,
     /// What it rides on once the platforms are where they go in this tick.
     pub(super) rides: Option<MoverId>,
     /// A platform that comes up beneath a rise and is no faster.
@@ -125,6 +127,7 @@ impl<'a, T: Terrain, L: Listener> Turn<'a, T, L> {
             start: Start { feet, velocity, mode: body.mode.kind() },
             carried: Carried {
                 from: feet,
+                to: feet,
                 rides: None,
                 outruns: None,
                 pushed: false,

@@ -1,6 +1,7 @@
 //! A terrain, what moves in it, and the tick that moves everything on.
 
 use alloc::vec::Vec;
+use core::borrow::Borrow;
 
 use glam::DVec2;
 
@@ -13,7 +14,7 @@ use crate::platforms::{
     Asking, Mover, MoverId, Movers, PlatformNotes, PlatformReport, PlatformSurface, Platforms, PropPlace,
 };
 use crate::space::Hitbox;
-use crate::terrain::{Features, Material, Terrain};
+use crate::terrain::{Features, Material, Terrain, Zone, ZoneId};
 use crate::tuning::Tuning;
 
 /// Coordinates stay within plus or minus this, px; a body beyond it is lost.
@@ -44,6 +45,16 @@ pub struct Prop {
     pub surface: PlatformSurface,
     /// What its top is like to stand on.
     pub material: Material,
+    /// What it is besides, if it is a zone.
+    pub zone: Option<Zone>,
+}
+
+impl Prop {
+    /// One that is solid on all sides, plain to stand on, and no zone.
+    #[must_use]
+    pub fn new(tuning: Tuning) -> Prop {
+        Prop { tuning, surface: PlatformSurface::Solid, material: Material::PLAIN, zone: None }
+    }
 }
 
 /// A terrain, the platforms over it, and the props and characters in it.
@@ -104,6 +115,7 @@ pub(super) struct PropState {
     pub(super) body: Character,
     solid: bool,
     material: Material,
+    zone: Option<Zone>,
 }
 
 impl HasBody for PropState {
@@ -131,7 +143,7 @@ impl Clone for PropState {
 
     fn clone_from(&mut self, other: &PropState) {
         self.body.clone_from(&other.body);
-        (self.solid, self.material) = (other.solid, other.material);
+        (self.solid, self.material, self.zone) = (other.solid, other.material, other.zone);
     }
 }
 
@@ -171,13 +183,16 @@ impl<T: Terrain> World<T> {
     ///
     /// Like [`World::add_character`], and [`StartError::BadMaterial`].
     pub fn add_prop(&mut self, prop: Prop, feet: DVec2) -> Result<PropId, StartError> {
-        let Prop { tuning, surface, material } = prop;
+        let Prop { tuning, surface, material, zone } = prop;
         if !material.is_within_bounds() {
             return Err(StartError::BadMaterial);
         }
+        if zone.is_some_and(|zone| !zone.margin.is_within_bounds()) {
+            return Err(StartError::BadMargin);
+        }
         let id = PropId(self.props.next());
         let (body, rides) = self.start(CharacterId(id.0), Some(id.into()), tuning, feet)?;
-        self.props.add(PropState { body, solid: surface == PlatformSurface::Solid, material });
+        self.props.add(PropState { body, solid: surface == PlatformSurface::Solid, material, zone });
         self.known[0].push(Known::nothing(&self.terrain));
         self.near.reserve(self.platforms.len() + self.props.len());
         self.order_props();
@@ -203,7 +218,13 @@ impl<T: Terrain> World<T> {
         self.check_whole_pixels(&tuning)?;
         let mut nearby = Nearby::unknown(Features::NONE);
         let movers = self.platforms.everywhere(self.tick, tuning.moves_whole_pixels());
-        let scene = Scene { terrain: &self.terrain, nearby: &mut nearby, movers: &movers, is_plain: false };
+        let scene = Scene {
+            terrain: &self.terrain,
+            nearby: &mut nearby,
+            movers: &movers,
+            is_plain: false,
+            has_zones: self.has_zones(),
+        };
         let character = Character::start(scene, (id, itself), tuning, feet, self.tick)?;
         let rides = character.report().support.mover();
         Ok((character, rides))
@@ -223,7 +244,7 @@ impl<T: Terrain> World<T> {
     /// Characters that have died or are lost no longer move. The cost does not depend on the size of
     /// the map or the number of platforms, and nothing is allocated.
     pub fn tick(&mut self, buttons: &[Buttons]) {
-        self.tick_all(|index, _| buttons.get(index).copied().unwrap_or_default(), &mut NoListener);
+        self.tick_all(|index, _| buttons.get(index).unwrap_or(&Buttons::NONE), &mut NoListener);
     }
 
     /// The same where `held` says what the player of each character holds: for worlds in which characters come and go.
@@ -234,11 +255,15 @@ impl<T: Terrain> World<T> {
     /// The same, and `listener` hears of every decision with its reason; it may be a `dyn Listener`. The motion is the
     /// same to the bit.
     pub fn tick_told<L: Listener + ?Sized>(&mut self, buttons: &[Buttons], mut listener: &mut L) {
-        self.tick_all(|index, _| buttons.get(index).copied().unwrap_or_default(), &mut listener);
+        self.tick_all(|index, _| buttons.get(index).unwrap_or(&Buttons::NONE), &mut listener);
     }
 
     #[inline(always)]
-    fn tick_all<L: Listener>(&mut self, mut held: impl FnMut(usize, CharacterId) -> Buttons, listener: &mut L) {
+    fn tick_all<B: Borrow<Buttons>, L: Listener>(
+        &mut self,
+        mut held: impl FnMut(usize, CharacterId) -> B,
+        listener: &mut L,
+    ) {
         self.tick += 1;
         if self.platforms.any_happened() {
             self.bring_platforms_back();
@@ -247,14 +272,15 @@ impl<T: Terrain> World<T> {
             self.tick_props();
         }
         let is_plain = self.platforms.nothing_moves() && is_plain(self.terrain.features());
+        let has_zones = self.has_zones();
         for (index, character) in self.characters.iter_mut().enumerate() {
             let id = character.id();
             let held = held(index, id);
             let known = &mut self.known[1][index];
             let movers = movers_around(&self.platforms, &mut self.near, &mut known.platforms, character, self.tick);
             let (terrain, nearby, movers) = (&self.terrain, &mut known.pieces, &movers);
-            let scene = Scene { terrain, nearby, movers, is_plain };
-            let borne_by = character.tick(scene, &held, self.tick, listener);
+            let scene = Scene { terrain, nearby, movers, is_plain, has_zones };
+            let borne_by = character.tick(scene, held.borrow(), self.tick, listener);
             if let Some(MoverId::Platform(platform)) = borne_by {
                 if listener.listens() && self.platforms.begins_to_crumble(platform) {
                     listener.decided(id, self.tick, &Decision::Crumbles);
@@ -267,6 +293,11 @@ impl<T: Terrain> World<T> {
             let which = if body.is_prop() { "prop" } else { "character" };
             panic!("{violation} in tick {}: {which} {} {:?}", self.tick, body.identity(), body.report());
         }
+    }
+
+    /// Whether there is any zone anywhere.
+    pub(super) fn has_zones(&self) -> bool {
+        self.terrain.features().has(Features::ZONE) || self.platforms.zone_reach().is_some()
     }
 
     /// Crumbled platforms come back whose time is over, if nobody is in their way.
@@ -293,13 +324,14 @@ impl<T: Terrain> World<T> {
                 at -= 1;
             }
         }
+        let has_zones = self.has_zones();
         for slot in &self.prop_order {
             let index = *slot as usize;
             let body = &mut self.props[index].body;
             let known = &mut self.known[0][index];
             let movers = movers_around(&self.platforms, &mut self.near, &mut known.platforms, body, self.tick);
             let (terrain, nearby, movers) = (&self.terrain, &mut known.pieces, &movers);
-            let scene = Scene { terrain, nearby, movers, is_plain: false };
+            let scene = Scene { terrain, nearby, movers, is_plain: false, has_zones };
             let borne_by = body.tick(scene, &Buttons::NONE, self.tick, &mut NoListener);
             let (place, is_there) = (body.hitbox(), !body.has_ended());
             self.platforms.set_prop(index, place, is_there);
@@ -313,8 +345,9 @@ impl<T: Terrain> World<T> {
     pub(super) fn see_props(&mut self) {
         self.platforms.set_props(self.props.iter().map(|prop| {
             let place = prop.body.hitbox();
-            let (solid, material, is_there) = (prop.solid, prop.material, !prop.body.has_ended());
-            PropPlace { id: prop.body.identity(), old: place, now: place, solid, material, is_there, has_moved: false }
+            let PropState { solid, material, zone, .. } = *prop;
+            let (id, is_there) = (prop.body.identity(), !prop.body.has_ended());
+            PropPlace { id, old: place, now: place, solid, material, zone, is_there, has_moved: false }
         }));
     }
 
@@ -407,6 +440,15 @@ impl<T: Terrain> World<T> {
         self.characters.iter()
     }
 
+    /// The zones in which a character is after the last tick.
+    ///
+    /// # Panics
+    ///
+    /// If it is not in this world.
+    pub fn zones_of(&self, id: CharacterId) -> &[ZoneId] {
+        self.character(id).zones_inside()
+    }
+
     /// What the last tick (or the start) did with a character.
     ///
     /// # Panics
@@ -427,7 +469,8 @@ impl<T: Terrain> World<T> {
         let mut bodies = self.characters.iter().chain(self.props.iter().map(|prop| &prop.body));
         bodies.find_map(|body| {
             let movers = &self.platforms.everywhere(self.tick, body.tuning().moves_whole_pixels());
-            let scene = Scene { terrain: &self.terrain, nearby: &mut nearby, movers, is_plain: false };
+            let scene =
+                Scene { terrain: &self.terrain, nearby: &mut nearby, movers, is_plain: false, has_zones: false };
             Some((body.violation(&scene)?, body))
         })
     }

@@ -66,6 +66,12 @@ impl Check {
                     self.within(key.name, time, &Bounds { most: LONGEST, unit: "s", ..key.bounds });
                 }
             },
+            Some(Slot::Margin(margin)) => {
+                for side in [margin.left, margin.right, margin.above, margin.below] {
+                    self.within(key.name, side, &key.bounds);
+                }
+                *margin = margin.held();
+            }
             Some(Slot::Count(count)) => self.within(key.name, f64::from(*count), &key.bounds),
             Some(Slot::Choice(_) | Slot::Optional(None) | Slot::OptionalRunRate(None)) | None => {}
         }

@@ -1,6 +1,6 @@
 use super::{
-    DropRule, Hang, HoldNumbers, Jump, LIMIT_SPEED, LadderNumbers, Pixels, Release, RiseRules, SlideNumbers,
-    TakenAlong, TuningErrors, TuningNumbers,
+    DropRule, FeelNumbers, Hang, HoldNumbers, Jump, LIMIT_SPEED, LadderNumbers, Pixels, Release, RiseRules,
+    SlideNumbers, TakenAlong, TuningErrors, TuningNumbers,
 };
 use crate::integrate::{Gravity, RunRates, Scheme};
 use crate::space::Body;
@@ -120,6 +120,13 @@ impl Tuning {
     #[inline]
     pub(crate) fn felt(&self) -> f64 {
         self.felt
+    }
+
+    /// How much larger or smaller than the hitbox zones are felt.
+    #[inline]
+    #[must_use]
+    pub fn feels(&self) -> &FeelNumbers {
+        &self.numbers.feels
     }
 
     /// How far beside the hitbox a wall is felt, px.

@@ -2,7 +2,8 @@
 //! which number it is. Reading, checking, converting and the table in `docs/tuning-file.md` all go by these.
 
 use super::{Acceleration, Choice, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, TuningNumbers};
-use super::{body, fall, jump, ladder, numbers, run, wall};
+use super::{body, fall, feels, jump, ladder, numbers, run, wall};
+use crate::terrain::Margin;
 
 /// No time in a tuning is longer, s.
 pub(super) const LONGEST: f64 = 1000.0;
@@ -35,7 +36,7 @@ pub struct Key {
 }
 
 /// Where a key's number is; `None` where the section it is in is not there.
-type Access = for<'a> fn(&'a mut TuningNumbers) -> Option<Slot<'a>>;
+pub(super) type Access = for<'a> fn(&'a mut TuningNumbers) -> Option<Slot<'a>>;
 
 /// What a key can be.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -51,6 +52,8 @@ pub enum KeyKind {
     Acceleration,
     /// px/s^2, or a time from rest to top speed, s, or at once.
     RunRate,
+    /// px on all sides, or of each.
+    Margin,
     /// A number without a unit.
     Number,
     /// A whole number.
@@ -103,6 +106,8 @@ pub enum Slot<'a> {
     RunRate(&'a mut Acceleration),
     /// The same where it need not be written.
     OptionalRunRate(&'a mut Option<Acceleration>),
+    /// How much larger something is felt, px.
+    Margin(&'a mut Margin),
     /// A whole number.
     Count(&'a mut u32),
     /// One of a few words, or a switch.
@@ -122,6 +127,7 @@ pub fn keys() -> impl Iterator<Item = &'static Key> {
         wall::KEYS,
         ladder::KEYS,
         numbers::PLATFORM_KEYS,
+        feels::KEYS,
     ]
     .into_iter()
     .flatten()
@@ -156,6 +162,10 @@ impl Key {
 
     pub(super) const fn length(name: &'static str, access: Access, what: &'static str) -> Key {
         Key::new(name, KeyKind::Length, access, what).at_most(LIMIT_LENGTH).unit("px")
+    }
+
+    pub(super) const fn margin(name: &'static str, access: Access, what: &'static str) -> Key {
+        Key::new(name, KeyKind::Margin, access, what)
     }
 
     pub(super) const fn time(name: &'static str, access: Access, what: &'static str) -> Key {

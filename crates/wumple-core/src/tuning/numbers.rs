@@ -1,7 +1,8 @@
 use super::choice::choices;
 use super::keys::{Key, Slot};
 use super::{
-    AirNumbers, BodyNumbers, FallNumbers, JumpNumbers, JumpShape, LadderNumbers, RunNumbers, WallNumbers, usual,
+    AirNumbers, BodyNumbers, FallNumbers, FeelNumbers, JumpNumbers, JumpShape, LadderNumbers, RunNumbers, WallNumbers,
+    usual,
 };
 use crate::integrate::Scheme;
 
@@ -56,6 +57,9 @@ pub struct TuningNumbers {
     /// What of a platform's speed it takes along when it leaves it.
     #[cfg_attr(feature = "serde", serde(default))]
     pub leave_with: TakenAlong,
+    /// How much larger or smaller than the hitbox zones are felt.
+    #[cfg_attr(feature = "serde", serde(default))]
+    pub feels: FeelNumbers,
 }
 
 impl TuningNumbers {
@@ -76,6 +80,7 @@ impl TuningNumbers {
             ladder: None,
             drop: DropRule::default(),
             leave_with: TakenAlong::default(),
+            feels: FeelNumbers::default(),
         }
     }
 

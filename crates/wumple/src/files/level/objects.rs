@@ -57,7 +57,7 @@ impl LevelProp {
         (numbers.rate, numbers.scheme, numbers.pixels) = (like.rate, like.scheme, like.pixels);
         numbers.fall.gravity = Some(self.gravity.unwrap_or(tuning.gravity().fall));
         numbers.fall.top_speed = self.top_speed.unwrap_or(like.fall.top_speed);
-        Ok(Prop { tuning: Tuning::check(&numbers)?, surface: self.surface, material: self.material })
+        Ok(Prop { tuning: Tuning::check(&numbers)?, surface: self.surface, material: self.material, zone: None })
     }
 }
 

@@ -1,0 +1,271 @@
+//! Zones: which are met, in which order, at any speed and any rate.
+
+mod play;
+
+use play::{Play, dab};
+use proptest::prelude::*;
+use wumple_core::numbers::{FeelNumbers, Scheme};
+use wumple_core::{
+    Block, Buttons, DVec2, DrawnZone, Edge, Edges, Event, Felt, Grid, Hitbox, Launch, Margin, PlatformNumbers,
+    Platforms, Prop, Surface, TileProperties, Tuning, TuningNumbers, World, Zone, ZoneId, ZoneKind, ZoneOf,
+};
+
+/// `.` empty, `#` solid, `*` a pickup, `+` a checkpoint, `!` a goal, `^` a hazard, `k` a kind of the game's own, `S` solid and a
+/// hazard by touch.
+fn grid(rows: &[&str]) -> Grid {
+    let own = ZoneKind::of_word("kiln").unwrap();
+    let kinds = [
+        TileProperties::EMPTY,
+        TileProperties::SOLID,
+        TileProperties::zone(ZoneKind::Pickup),
+        TileProperties::zone(ZoneKind::Checkpoint),
+        TileProperties::zone(ZoneKind::Goal),
+        TileProperties::zone(ZoneKind::Hazard),
+        TileProperties::zone(own),
+        TileProperties { zone: Some(Zone::of(ZoneKind::Hazard).by_touch()), ..TileProperties::SOLID },
+    ];
+    let tiles = rows.iter().flat_map(|row| row.bytes().map(|letter| b".#*+!^kS".iter().position(|of| *of == letter)));
+    let tiles = tiles.map(|kind| kind.unwrap() as u8).collect();
+    Grid::new(rows[0].len(), tiles, 16.0, &kinds, Edges::default()).unwrap()
+}
+
+fn play(rows: &[&str], x: f64, y: f64) -> Play {
+    Play::in_room(grid(rows), &dab(), x, y)
+}
+
+#[test]
+fn pickups_are_each_for_itself_and_other_tiles_that_share_edges_are_one() {
+    let rows = ["..............", "..**.^^..!....", ".....^...!!...", "##############"];
+    let events = play(&rows, 24.0, 48.0).play("R120").join("; ");
+    let expected = "5 entered:pickup@2,1; 13 entered:pickup@3,1; 18 left:pickup@2,1; 26 left:pickup@3,1; \
+        29 entered:hazard@5,1; 50 left:hazard@5,1; 61 entered:goal@9,1; 82 left:goal@9,1";
+    let words: Vec<&str> = events.split("; ").map(|event| event.split_once(' ').unwrap().1).collect();
+    let wanted: Vec<&str> = expected.split("; ").map(|event| event.split_once(' ').unwrap().1).collect();
+    assert_eq!(words, wanted, "{events}");
+}
+
+#[test]
+fn what_is_overlapped_at_the_start_is_entered_in_tick_1() {
+    let mut room = play(&["....", ".^..", "####"], 24.0, 32.0);
+    assert!(room.now().events.is_empty());
+    assert_eq!(room.play("-3"), ["1 entered:hazard@1,1"]);
+    assert_eq!(room.world.zones_of(room.id).len(), 1);
+    // Placed out of it and into it again.
+    room.world.place(room.id, DVec2::new(56.0, 32.0)).unwrap();
+    assert_eq!(room.play("-1"), ["4 placed", "4 left:hazard@1,1"]);
+    room.world.place(room.id, DVec2::new(24.0, 32.0)).unwrap();
+    assert_eq!(room.play("-1"), ["5 placed", "5 entered:hazard@1,1"]);
+}
+
+#[test]
+fn met_and_passed_in_one_tick_both_are_said_in_the_order_of_the_way() {
+    let rows = ["....*..^..!..k....", "##################"];
+    let mut numbers = dab();
+    (numbers.body.width, numbers.body.height) = (6.0, 10.0);
+    let mut room = Play::in_room(grid(&rows), &numbers, 24.0, 16.0);
+    room.world.launch(room.id, DVec2::new(14_400.0, -1.0), Launch { ticks: 4, unbraked: true }).unwrap();
+    let events = room.play("-1");
+    assert_eq!(
+        events,
+        [
+            "1 launched",
+            "1 landed:13.694",
+            "1 entered:pickup@4,0",
+            "1 left:pickup@4,0",
+            "1 entered:hazard@7,0",
+            "1 left:hazard@7,0",
+            "1 entered:goal@10,0",
+            "1 left:goal@10,0",
+            "1 entered:kiln@13,0",
+            "1 left:kiln@13,0",
+        ]
+    );
+}
+
+#[test]
+fn at_the_same_place_pickups_come_before_checkpoints_goals_hazards_and_others() {
+    let rows = [".....", ".....", "#####"];
+    let place = Hitbox { left: 32.0, right: 48.0, top: 0.0, bottom: 32.0 };
+    let kinds = ["kiln", "hazard", "goal", "checkpoint", "pickup"].map(|word| ZoneKind::of_word(word).unwrap());
+    let zones = kinds.map(|kind| DrawnZone::new(place, Zone::of(kind))).to_vec();
+    let mut room = Play::in_room(grid(&rows).with_zones(zones).unwrap(), &dab(), 8.0, 32.0);
+    let words: Vec<String> = room.play("R20").iter().map(|event| event.split_once(' ').unwrap().1.to_owned()).collect();
+    let expected = ["pickup:zone-5", "checkpoint:zone-4", "goal:zone-3", "hazard:zone-2", "kiln:zone-1"];
+    assert_eq!(words, expected.map(|of| format!("entered:{of}")));
+}
+
+#[test]
+fn solid_things_are_felt_by_touch_and_margins_make_zones_larger_and_smaller() {
+    // Standing on it, and beside it.
+    let mut room = play(&["....", "....", "#SS#"], 8.0, 32.0);
+    let events = room.play("R60");
+    assert_eq!(events[0].split_once(' ').unwrap().1, "entered:hazard@1,2");
+    let tick: u32 = events[0].split_once(' ').unwrap().0.parse().unwrap();
+    assert_eq!(
+        room.rows[tick as usize].feet.x, 12.0,
+        "its right edge is at 17 now, past the tile's at 16: at 16 it touched"
+    );
+    // Spikes 3 px smaller all around, as this tuning feels them; jars 4 px further above.
+    let mut numbers = dab();
+    numbers.feels = FeelNumbers { hazard: Margin::all(-3.0), ..FeelNumbers::default() };
+    let first = |numbers: &TuningNumbers, zone: Zone| {
+        let place = Hitbox { left: 48.0, right: 64.0, top: 0.0, bottom: 32.0 };
+        let grid = grid(&["........", "........", "########"]).with_zones(vec![DrawnZone::new(place, zone)]).unwrap();
+        let mut room = Play::in_room(grid, numbers, 20.0, 32.0);
+        let entered = room.play("R30")[0].split_once(' ').unwrap().0.parse::<usize>().unwrap();
+        room.rows[entered].feet.x
+    };
+    let hazard = Zone::of(ZoneKind::Hazard);
+    assert_eq!(first(&dab(), hazard), 44.0, "its right edge past 48");
+    assert_eq!(first(&numbers, hazard), 48.0, "3 px later: past 51 with its right edge");
+    assert_eq!(first(&dab(), hazard.with_margin(Margin { left: 8.0, ..Margin::NONE })), 36.0);
+    assert_eq!(first(&numbers, hazard.with_margin(Margin { left: 8.0, ..Margin::NONE })), 40.0);
+    let touched = Zone { felt: Felt::Touch, ..hazard };
+    assert_eq!(first(&dab(), touched), 44.0, "at 43 it would have touched: every second px is come to");
+}
+
+#[test]
+fn blocks_platforms_and_props_take_their_zones_along() {
+    let rows = ["............", "............", "............", "............", "############"];
+    let mut crate_tuning = TuningNumbers::new(12.0, 12.0, 0.0);
+    crate_tuning.fall.gravity = Some(900.0);
+    let block =
+        Block { zone: Some(Zone::of(ZoneKind::Hazard).by_touch()), ..Block::new(DVec2::new(100.0, 56.0), 10.0, 8.0) };
+    let grid = grid(&rows).with_objects(vec![block], vec![]).unwrap();
+    let cart = PlatformNumbers {
+        zone: Some(Zone::of(ZoneKind::Goal).by_touch()),
+        ..PlatformNumbers::new(DVec2::new(20.0, 8.0), DVec2::new(40.0, 20.0)).to(DVec2::new(140.0, 20.0), 60.0)
+    };
+    let mut world = World::with_platforms(grid, Platforms::new(&[cart], 60.0).unwrap());
+    let dab = world.add_character(Tuning::check(&dab()).unwrap(), DVec2::new(80.0, 64.0)).unwrap();
+    let jar =
+        Prop { zone: Some(Zone::of(ZoneKind::Pickup).by_touch()), ..Prop::new(Tuning::check(&crate_tuning).unwrap()) };
+    let jar = world.add_prop(jar, DVec2::new(24.0, 64.0)).unwrap();
+    let mut events = Vec::new();
+    for tick in 0..120 {
+        world.tick(&[Buttons { left: tick < 60, right: tick >= 60, ..Buttons::NONE }]);
+        events.extend(world.report(dab).events.iter().map(ToString::to_string));
+    }
+    assert_eq!(events, ["entered:pickup:prop-1", "left:pickup:prop-1", "entered:hazard:block-1"]);
+    // The cart comes along over a hat that stands still: the zone is met by its own way.
+    let hat = TuningNumbers::new(10.0, 43.0, 0.0);
+    let hat = world.add_character(Tuning::check(&hat).unwrap(), DVec2::new(56.0, 64.0)).unwrap();
+    let met: Vec<Event> = (0..200)
+        .flat_map(|_| {
+            world.tick(&[]);
+            world.report(hat).events.clone()
+        })
+        .filter(|event| event.word() == "entered" || event.word() == "left")
+        .collect();
+    let goal = ZoneId { kind: ZoneKind::Goal, of: ZoneOf::Platform(0) };
+    assert!(met.contains(&Event::Entered(goal)) && met.contains(&Event::Left(goal)), "{met:?}");
+    // What is removed while it is felt is left.
+    world.place(dab, DVec2::new(35.0, 64.0)).unwrap();
+    world.tick(&[]);
+    assert_eq!(world.zones_of(dab).len(), 1);
+    world.remove(jar);
+    world.tick(&[]);
+    assert_eq!(world.report(dab).events, [Event::Left(ZoneId { kind: ZoneKind::Pickup, of: ZoneOf::Prop(0) })]);
+}
+
+#[test]
+fn a_pickup_that_the_game_takes_away_is_left_and_a_saved_state_knows_what_it_was_in() {
+    let mut room = play(&["......", "..*...", "######"], 24.0, 32.0);
+    assert_eq!(room.play("R4"), ["2 entered:pickup@2,1"]);
+    let saved = room.world.save();
+    room.world.terrain_mut().set_tile(2, 1, 0).unwrap();
+    assert_eq!(room.play("R2"), ["5 left:pickup@2,1"]);
+    room.world.restore(&saved);
+    room.world.terrain_mut().set_tile(2, 1, 2).unwrap();
+    assert_eq!(room.play("R3"), [""; 0], "it is in it already");
+}
+
+/// A jump over zones: sizes and places are multiples of 8 px, so that zones touch.
+fn zone() -> impl Strategy<Value = DrawnZone> {
+    let kinds = ["pickup", "checkpoint", "goal", "hazard", "kiln"].map(|word| ZoneKind::of_word(word).unwrap());
+    let felt = prop_oneof![3 => Just(Felt::Inside), 1 => Just(Felt::Touch)];
+    (0..60i32, 0..40i32, 1..6i32, 1..6i32, prop::sample::select(kinds.to_vec()), -3.0..6.0f64, felt).prop_map(
+        |(left, top, width, height, kind, margin, felt)| {
+            let [left, top, width, height] = [left, top, width, height].map(|steps| f64::from(steps) * 8.0 + 0.5);
+            let place = Hitbox { left, right: left + width, top, bottom: top + height };
+            DrawnZone::new(place, Zone { kind, margin: Margin::all(margin), felt })
+        },
+    )
+}
+
+/// Whether the way only grazes a zone: grown or shrunk by this much, px, it is met no more, or for the first time.
+const GRAZE: f64 = 1.5;
+
+proptest! {
+    #![proptest_config(ProptestConfig { cases: 300, ..ProptestConfig::default() })]
+
+    /// The same zones in the same order at 30, 60, 144 and 1000 Hz, at any speed, but for those that the way only grazes: a
+    /// chord lies at most `g*dt*dt/8` inside the curve, which is 1.1 px here at 30 Hz.
+    #[test]
+    fn the_same_zones_in_the_same_order_at_every_rate(
+        zones in prop::collection::vec(zone(), 1..9),
+        (right, up) in (20.0..900.0f64, -400.0..900.0f64),
+        x in 20.0..60.0f64,
+    ) {
+        let met = |rate: f64, more: f64| -> Vec<String> {
+            let zones = zones.iter().map(|drawn| {
+                let zone = drawn.zone.with_margin(Margin::all(drawn.zone.margin.left + more));
+                DrawnZone::new(drawn.place, zone)
+            });
+            let zones = zones.filter(|drawn| drawn.zone.is_left_of(drawn.place.right - drawn.place.left, drawn.place.bottom - drawn.place.top));
+            let open = Edges { left: Edge::Open, right: Edge::Open, top: Edge::Open, bottom: Edge::Open };
+            let empty = Grid::new(40, vec![0; 40 * 30], 16.0, &[TileProperties::of(Surface::Empty)], open).unwrap();
+            let mut numbers = TuningNumbers::new(10.0, 14.0, 100.0);
+            (numbers.rate, numbers.scheme) = (rate, Scheme::Exact);
+            numbers.fall.gravity = Some(800.0);
+            let mut world = World::new(empty.with_zones(zones.collect()).unwrap());
+            let id = world.add_character(Tuning::check(&numbers).unwrap(), DVec2::new(x, 200.0)).unwrap();
+            world.launch(id, DVec2::new(right, -up), Launch { ticks: 1_000_000, unbraked: true }).unwrap();
+            let mut events = Vec::new();
+            for _ in 0..(rate * 1.5) as u32 {
+                world.tick(&[]);
+                events.extend(world.report(id).events.iter().filter(|event| event.word() == "entered").map(ToString::to_string));
+            }
+            events
+        };
+        // Only what is met with a little more and a little less of it.
+        let (more, less) = (met(1000.0, GRAZE), met(1000.0, -GRAZE));
+        prop_assume!(more.len() == less.len());
+        let at_1000 = met(1000.0, 0.0);
+        for rate in [30.0, 60.0, 144.0] {
+            let (mut found, mut expected) = (met(rate, 0.0), at_1000.clone());
+            // Of two that begin within a graze of each other, either may be the first.
+            if more == less {
+                prop_assert_eq!(&found, &expected, "at {} Hz", rate);
+            }
+            found.sort();
+            expected.sort();
+            prop_assert_eq!(found, expected, "at {} Hz", rate);
+        }
+    }
+
+    /// However a way is cut, nothing that lies on it is passed over: tiles in a row, all met in their order.
+    #[test]
+    fn nothing_is_passed_over_at_any_speed(speed in 50.0..500_000.0f64) {
+        let row = format!("..{}", ".*".repeat(60));
+        let floor = "#".repeat(row.len());
+        let mut room = Play::in_room(grid(&[&row, &floor]), &TuningNumbers { ..dab_small() }, 10.0, 16.0);
+        room.world.launch(room.id, DVec2::new(speed, -1.0), Launch { ticks: 1_000_000, unbraked: true }).unwrap();
+        let mut events = Vec::new();
+        for _ in 0..3000 {
+            room.world.tick(&[]);
+            events.extend(room.world.report(room.id).events.iter().filter(|event| event.word() == "entered").map(ToString::to_string));
+            if events.len() == 60 || room.world.character(room.id).has_ended() {
+                break;
+            }
+            // Its speed along x alone.
+            let _ = room.world.launch(room.id, DVec2::new(speed, -1.0), Launch { ticks: 1_000_000, unbraked: true });
+        }
+        let expected: Vec<String> = (0..60).map(|at| format!("entered:pickup@{},0", 3 + 2 * at)).collect();
+        prop_assert_eq!(events, expected);
+    }
+}
+
+fn dab_small() -> TuningNumbers {
+    TuningNumbers::new(6.0, 10.0, 100.0)
+}
