@@ -3,7 +3,7 @@
 use wumple::advanced::Features;
 use wumple::{
     Block, Buttons, DVec2, Edges, GridLines, Hitbox, Surface, Terrain, TileProperties, Tuning, TuningNumbers, World,
-    Zone,
+    ZoneKind,
 };
 
 /// A level of the game, in its own form.
@@ -31,7 +31,7 @@ impl Terrain for Cellar {
             b'B' => TileProperties::SOLID,
             b'p' => TileProperties::ONE_WAY,
             b'r' => TileProperties::of(Surface::Ramp { left_height: 0.0, right_height: 16.0 }),
-            b'x' => TileProperties::zone(Zone::Goal),
+            b'x' => TileProperties::zone(ZoneKind::Goal),
             _ => TileProperties::EMPTY,
         }
     }

@@ -3,9 +3,10 @@
 use std::collections::{HashMap, HashSet};
 
 use wumple_core::advanced::{About, AboutKind};
-use wumple_core::{Event, JumpedFrom, MoverId, Side, Support, Zone};
+use wumple_core::{Event, JumpedFrom, MoverId, Side, Support, ZoneId, ZoneKind, ZoneOf};
 
-/// The names of the blocks, platforms and props of a level: their ids, or their numbers in the file, from 1.
+/// The names of the blocks, platforms, props and drawn zones of a level: their ids, or their numbers in the file, from 1;
+/// and the kinds of zones that only it has.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
 pub struct Names {
     /// Of the blocks, in the order of the file.
@@ -14,6 +15,10 @@ pub struct Names {
     pub platforms: Vec<String>,
     /// Of the props.
     pub props: Vec<String>,
+    /// Of the zones drawn over the map.
+    pub zones: Vec<String>,
+    /// Kinds of zones that are words of the level's own.
+    pub kinds: Vec<ZoneKind>,
 }
 
 impl Names {
@@ -29,6 +34,9 @@ impl Names {
     /// An event in the words of a trace: `pushed:hoist`.
     #[must_use]
     pub fn event(&self, event: &Event) -> String {
+        if let About::ZoneId(zone) = event.about() {
+            return format!("{}:{}", event.word(), self.zone(zone));
+        }
         let thing = match event.about() {
             About::Support(support) => self.of(support),
             About::MoverId(mover) => self.of(mover.into()),
@@ -37,6 +45,22 @@ impl Names {
         match thing {
             Some((_, name)) => format!("{}:{name}", event.word()),
             None => event.to_string(),
+        }
+    }
+
+    /// Which zone, in the words of a trace: `pickup@12,8`, `goal:kiln-door`, `hazard:block-2` of what has no id.
+    #[must_use]
+    pub fn zone(&self, zone: ZoneId) -> String {
+        let (names, index) = match zone.of {
+            ZoneOf::Block(index) => (&self.blocks, index),
+            ZoneOf::Platform(index) => (&self.platforms, index),
+            ZoneOf::Prop(index) => (&self.props, index),
+            ZoneOf::Drawn(index) => (&self.zones, index),
+            _ => return zone.to_string(),
+        };
+        match names.get(index).filter(|name| !is_number(name)) {
+            Some(name) => format!("{}:{name}", zone.kind),
+            None => zone.to_string(),
         }
     }
 
@@ -63,7 +87,9 @@ impl Names {
         let known = events.iter().cloned().collect();
         let meanings = supports.iter().cloned().collect();
         let supports = supports.into_iter().map(|(word, _)| word).collect();
-        Words { events, supports, known, meanings }
+        let ids = self.blocks.iter().chain(&self.platforms).chain(&self.props).chain(&self.zones);
+        let ids = ids.filter(|name| !is_number(name)).cloned().collect();
+        Words { events, supports, known, meanings, ids }
     }
 
     /// Every support that there is, in the words of a trace.
@@ -95,7 +121,7 @@ impl Names {
         let movers = || self.movers().into_iter().map(String::from);
         match about {
             AboutKind::JumpedFrom => JumpedFrom::ALL.into_iter().map(|from| from.name().into()).collect(),
-            AboutKind::Zone => Zone::ALL.into_iter().map(|zone| zone.name().into()).collect(),
+            AboutKind::ZoneId => self.kinds().map(|kind| kind.to_string()).collect(),
             AboutKind::Side => Side::ALL.into_iter().map(|side| side.to_string()).collect(),
             AboutKind::MoverId => movers().collect(),
             AboutKind::Support => {
@@ -104,6 +130,11 @@ impl Names {
             }
             _ => Vec::new(),
         }
+    }
+
+    /// The kinds of zones that a trace of this level may tell of.
+    fn kinds(&self) -> impl Iterator<Item = ZoneKind> {
+        ZoneKind::COMMON.into_iter().chain(self.kinds.iter().copied())
     }
 
     /// The kind of a thing that has a name, and the name.
@@ -136,11 +167,27 @@ pub(crate) struct Words {
     pub(crate) supports: Vec<String>,
     known: HashSet<String>,
     meanings: HashMap<String, Support>,
+    /// The ids of things.
+    ids: HashSet<String>,
 }
 
 impl Words {
     pub(crate) fn is_event(&self, word: &str) -> bool {
-        self.known.contains(word)
+        self.known.contains(word) || self.is_event_of_zone(word)
+    }
+
+    /// Whether it tells of one zone: of a kind that is known, by its tile or by what it is of.
+    fn is_event_of_zone(&self, word: &str) -> bool {
+        let (kind, of) = match (word.split_once('@'), word.rsplit_once(':')) {
+            (Some((kind, tile)), _) => (kind, ZoneOfWords::Tile(tile)),
+            (None, Some((kind, thing))) => (kind, ZoneOfWords::Thing(thing)),
+            (None, None) => return false,
+        };
+        let is_there = match of {
+            ZoneOfWords::Tile(tile) => tile_of(tile).is_some(),
+            ZoneOfWords::Thing(thing) => self.ids.contains(thing) || thing_of(thing).is_some(),
+        };
+        is_there && (kind.starts_with("entered:") || kind.starts_with("left:")) && self.known.contains(kind)
     }
 
     pub(crate) fn support(&self, word: &str) -> Option<Support> {
@@ -151,8 +198,33 @@ impl Words {
 /// What can hold a body up and has no name of its own.
 const PLAIN_SUPPORTS: [Support; 5] = [Support::None, Support::Solid, Support::OneWay, Support::Ramp, Support::Ladder];
 
-fn zone_named(word: &str) -> Option<Zone> {
-    Zone::ALL.into_iter().find(|zone| zone.name() == word)
+/// Of which thing a zone is, in words.
+enum ZoneOfWords<'a> {
+    Tile(&'a str),
+    Thing(&'a str),
+}
+
+/// The tile of a zone: `12,8`.
+fn tile_of(words: &str) -> Option<ZoneOf> {
+    let (column, row) = words.split_once(',')?;
+    Some(ZoneOf::Tile { column: column.parse().ok()?, row: row.parse().ok()? })
+}
+
+/// What has no id, by its kind and number: `block-2`.
+fn thing_of(words: &str) -> Option<ZoneOf> {
+    let (what, number) = words.rsplit_once('-')?;
+    let index = number.parse::<u32>().ok()?.checked_sub(1)? as usize;
+    Some(match what {
+        "block" => ZoneOf::Block(index),
+        "platform" => ZoneOf::Platform(index),
+        "prop" => ZoneOf::Prop(index),
+        "zone" => ZoneOf::Drawn(index),
+        _ => return None,
+    })
+}
+
+fn is_number(name: &str) -> bool {
+    name.bytes().all(|byte| byte.is_ascii_digit())
 }
 
 /// What the words of a trace mean, the other way round; things that are not known yet are added.
@@ -161,17 +233,25 @@ pub(crate) struct NameReader {
     blocks: Indexed,
     platforms: Indexed,
     props: Indexed,
+    zones: Indexed,
+    kinds: Vec<ZoneKind>,
 }
 
 impl NameReader {
     pub(crate) fn new(names: &Names) -> NameReader {
-        let [blocks, platforms, props] =
-            [&names.blocks, &names.platforms, &names.props].map(|names| Indexed::new(names));
-        NameReader { blocks, platforms, props }
+        let [blocks, platforms, props, zones] =
+            [&names.blocks, &names.platforms, &names.props, &names.zones].map(|names| Indexed::new(names));
+        NameReader { blocks, platforms, props, zones, kinds: names.kinds.clone() }
     }
 
     pub(crate) fn into_names(self) -> Names {
-        Names { blocks: self.blocks.names, platforms: self.platforms.names, props: self.props.names }
+        Names {
+            blocks: self.blocks.names,
+            platforms: self.platforms.names,
+            props: self.props.names,
+            zones: self.zones.names,
+            kinds: self.kinds,
+        }
     }
 
     /// What holds up, if the words are right.
@@ -198,12 +278,36 @@ impl NameReader {
             AboutKind::Speed => About::Speed(of.parse().ok().filter(|speed: &f64| speed.abs() <= MOST)?),
             AboutKind::MoverId => About::MoverId(self.mover(of)?),
             AboutKind::Support => About::Support(self.thrown_by(of)?),
-            AboutKind::Zone => About::Zone(zone_named(of)?),
+            AboutKind::ZoneId => About::ZoneId(self.zone(of)?),
             AboutKind::Side => About::Side(Side::ALL.into_iter().find(|known| known.to_string() == of)?),
             AboutKind::JumpedFrom => About::JumpedFrom(JumpedFrom::ALL.into_iter().find(|known| known.name() == of)?),
             _ => return None,
         };
         Event::of_word(word, about)
+    }
+
+    /// Which zone; a thing that is not known is a drawn zone, a kind that is not known the level's own.
+    fn zone(&mut self, words: &str) -> Option<ZoneId> {
+        let end = words.find(['@', ':']).unwrap_or(words.len());
+        let (kind, rest) = words.split_at(end);
+        let of = match rest.split_at_checked(1) {
+            None | Some(("", _)) => ZoneOf::Any,
+            Some(("@", tile)) => tile_of(tile)?,
+            Some((_, thing)) => self.thing(thing)?,
+        };
+        let kind = ZoneKind::of_word(kind)?;
+        if matches!(kind, ZoneKind::Own(_)) && !self.kinds.contains(&kind) {
+            self.kinds.push(kind);
+        }
+        Some(ZoneId { kind, of })
+    }
+
+    fn thing(&mut self, name: &str) -> Option<ZoneOf> {
+        let known = self.zones.find(name).map(ZoneOf::Drawn);
+        let known = known.or_else(|| self.blocks.find(name).map(ZoneOf::Block));
+        let known = known.or_else(|| self.platforms.find(name).map(ZoneOf::Platform));
+        let known = known.or_else(|| self.props.find(name).map(ZoneOf::Prop)).or_else(|| thing_of(name));
+        known.or_else(|| self.zones.place_of(name).map(ZoneOf::Drawn))
     }
 
     fn mover(&mut self, name: &str) -> Option<MoverId> {
@@ -269,7 +373,19 @@ mod tests {
             blocks: vec!["bench".into(), "2".into()],
             platforms: vec!["hoist".into(), "cart".into()],
             props: vec!["crate".into()],
+            zones: vec!["kiln-door".into(), "2".into()],
+            kinds: vec![ZoneKind::of_word("kiln").unwrap()],
         };
+        let zones = [
+            ZoneOf::Any,
+            ZoneOf::Tile { column: 12, row: -8 },
+            ZoneOf::Block(0),
+            ZoneOf::Block(1),
+            ZoneOf::Drawn(0),
+            ZoneOf::Drawn(1),
+            ZoneOf::Platform(1),
+            ZoneOf::Prop(0),
+        ];
         let mut reader = NameReader::new(&names);
         let supports = [
             Support::None,
@@ -293,7 +409,10 @@ mod tests {
                 AboutKind::JumpedFrom => JumpedFrom::ALL.into_iter().map(About::JumpedFrom).collect(),
                 AboutKind::Support => supports.into_iter().skip(1).map(About::Support).collect(),
                 AboutKind::MoverId => movers.into_iter().map(About::MoverId).collect(),
-                AboutKind::Zone => Zone::ALL.into_iter().map(About::Zone).collect(),
+                AboutKind::ZoneId => {
+                    let of_all = |kind| zones.into_iter().map(move |of| About::ZoneId(ZoneId { kind, of }));
+                    names.kinds().flat_map(of_all).collect()
+                }
                 AboutKind::Side => Side::ALL.into_iter().map(About::Side).collect(),
                 other => panic!("nothing is known of {other:?}"),
             }
@@ -319,7 +438,10 @@ mod tests {
             "pushed",
             "jumped:moon",
             "died:",
-            "entered:attic",
+            "entered:The Attic",
+            "entered:goal@12",
+            "entered:goal@1,2,3",
+            "entered:goal:a b",
             "bounced:",
             "pushed:a b",
             "caught:\u{1b}",

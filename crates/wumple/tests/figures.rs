@@ -112,7 +112,7 @@ fn the_figures_say_what_they_show() {
                 "Throwing room: the path of Dab",
                 "145 bumped:head",
                 "178 lost-ground",
-                "253 entered:goal",
+                "253 entered:goal@33,18",
                 "rise",
                 "fall",
             ][..],

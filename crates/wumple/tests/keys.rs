@@ -14,6 +14,7 @@ fn kind(key: &Key) -> String {
         KeyKind::Number => "number".into(),
         KeyKind::Count => "count".into(),
         KeyKind::Switch => "switch".into(),
+        KeyKind::Margin => "length, or `{ left, right, above, below }`".into(),
         KeyKind::Word(words) => words.iter().map(|word| format!("`{word}`")).collect::<Vec<_>>().join(", "),
         _ => String::new(),
     }
@@ -72,7 +73,7 @@ fn the_documents_table_is_the_programs() {
 /// A tuning that has every section, with a release of this style.
 fn text(shape: &str, release: &str) -> String {
     format!(
-        "[body]\nwidth = 10\nheight = 20\n[run]\ntop_speed = 100\n[air]\n[fall]\n[platform]\n[tick]\n\
+        "[body]\nwidth = 10\nheight = 20\n[run]\ntop_speed = 100\n[air]\n[fall]\n[feels]\n[platform]\n[tick]\n\
          [jump]\n{shape}\nrelease = {{ {release} }}\nair_jump_release = {{ {release} }}\nhang = {{ speed = 10, gravity_ratio = 0.5 }}\n\
          [wall]\nslide = {{}}\njump = {{ height = 20 }}\nhold = {{ when = \"touched\" }}\n[ladder]\nup_speed = 50\ndown_speed = 50\n"
     )
@@ -97,6 +98,7 @@ fn number(key: &Key, numbers: &mut TuningNumbers) -> Option<f64> {
         Slot::Count(count) => Some(f64::from(*count)),
         Slot::RunRate(rate) => Some(if *rate == wumple::numbers::Acceleration::Instant { 0.0 } else { 1.0 }),
         Slot::OptionalRunRate(rate) => rate.map(|_| 1.0),
+        Slot::Margin(margin) => Some(margin.above),
         Slot::Choice(choice) => Some(choice.index() as f64),
         _ => None,
     }
@@ -109,6 +111,7 @@ fn other(key: &Key) -> (String, f64) {
         KeyKind::Time => ("0.125".into(), 0.125),
         KeyKind::RunRate => ("1200".into(), 1.0),
         KeyKind::Number => ("0.75".into(), 0.75),
+        KeyKind::Margin => ("{ above = 4 }".into(), 4.0),
         KeyKind::Switch => match key.default {
             KeyDefault::Word("true") => ("false".into(), 0.0),
             _ => ("true".into(), 1.0),

@@ -93,7 +93,7 @@ fn a_wrong_csv_says_which_cell() {
         (
             "csv = \"room.csv\"\ncodes = { 1 = \"Q\" }",
             "@\n",
-            "l.level.toml:3:15: unknown letter \"Q\"; there is \".\", \"#\", \"=\", \"H\", \"/\", \"\\\", \"@\", \"^\", \"*\", \"!\", and [letters] may add others",
+            "l.level.toml:3:15: unknown letter \"Q\"; there is \".\", \"#\", \"=\", \"H\", \"/\", \"\\\", \"@\", \"^\", \"*\", \"!\", \"+\", and [letters] may add others",
         ),
         (
             "csv = \"room.csv\"\ncodes = { 1 = \"##\" }",

@@ -94,7 +94,7 @@ fn what_is_held_in_a_tick() {
 fn the_demo_runs_to_the_kiln_door() {
     let (_, _, trace) = demo_run();
     let events: Vec<String> = trace.written_rows().filter(|row| !row.events.is_empty()).map(|row| row.events).collect();
-    insta::assert_snapshot!(events.join(" | "), @"jumped:ground | landed:256 | jumped:ground | landed:256 | jumped:ground | bumped:head | landed:256 | lost-ground | landed:256 | entered:pickup | jumped:ground | left:pickup | entered:goal | landed:256");
+    insta::assert_snapshot!(events.join(" | "), @"jumped:ground | landed:256 | jumped:ground | landed:256 | jumped:ground | bumped:head | landed:256 | lost-ground | landed:256 | entered:pickup@28,18 | jumped:ground | left:pickup@28,18 | entered:goal@33,18 | landed:256");
     assert_eq!(trace.rows.last().unwrap().state, State::Stand);
 }
 

@@ -246,7 +246,7 @@ fn wrong_levels() {
             ".@....",
             ".@..x.",
             &[
-                "l:7:5: unknown letter \"x\"; there is \".\", \"#\", \"=\", \"H\", \"/\", \"\\\", \"@\", \"^\", \"*\", \"!\", and [letters] may add others",
+                "l:7:5: unknown letter \"x\"; there is \".\", \"#\", \"=\", \"H\", \"/\", \"\\\", \"@\", \"^\", \"*\", \"!\", \"+\", and [letters] may add others",
             ],
         ),
         (".@....", "......", &["l:5:1: the map has no spawn; put one \"@\" where the character starts"]),

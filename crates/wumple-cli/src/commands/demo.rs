@@ -7,7 +7,7 @@ use wumple::figures::{
     time_figure,
 };
 use wumple::why::WhyLog;
-use wumple::{ButtonsFile, Level, Timeline, Trace, TrialFile, TuningFile, Zone, demo};
+use wumple::{ButtonsFile, Level, Timeline, Trace, TrialFile, TuningFile, ZoneKind, demo};
 
 use super::{arcs, compare, run};
 use crate::failure::Failure;
@@ -164,6 +164,6 @@ fn tour(name: &str, level: &str, buttons: &str, tuning: &TuningFile) -> Result<T
 
 /// The tick in which the run comes to the goal.
 fn goal_tick(trace: &Trace) -> String {
-    let goal = wumple::Event::Entered(Zone::Goal);
-    trace.rows.iter().find(|row| row.events.contains(&goal)).map_or("never".to_owned(), |row| row.tick.to_string())
+    let is_there = |event: &wumple::Event| event.enters(ZoneKind::Goal);
+    trace.rows.iter().find(|row| row.events.iter().any(is_there)).map_or("never".to_owned(), |row| row.tick.to_string())
 }

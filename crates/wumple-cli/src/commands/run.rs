@@ -6,7 +6,7 @@ use serde::Serialize;
 use wumple::figures::{ride_figure, run_figure, run_time_figure};
 use wumple::units::short;
 use wumple::why::{WhyLine, WhyLog};
-use wumple::{Event, Level, MoverId, TickReport, Trace, TraceRow, TuningFile, Zone};
+use wumple::{Level, MoverId, TickReport, Trace, TraceRow, TuningFile, ZoneKind};
 
 use crate::failure::Failure;
 use crate::files::{Files, Maps};
@@ -122,7 +122,7 @@ impl Run {
 
 /// What follows from a hazard is the game's business; nobody should wonder why nothing does here.
 fn note_hazards(trace: &Trace) {
-    let entered = |row: &&TickReport| row.events.contains(&Event::Entered(Zone::Hazard));
+    let entered = |row: &&TickReport| row.events.iter().any(|event| event.enters(ZoneKind::Hazard));
     let mut ticks = trace.rows.iter().filter(entered).map(|row| row.tick);
     if let Some(first) = ticks.next() {
         let more = match ticks.count() {

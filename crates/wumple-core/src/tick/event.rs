@@ -2,7 +2,7 @@ use core::fmt;
 
 use crate::nearby::Support;
 use crate::platforms::MoverId;
-use crate::terrain::{Side, ZoneId};
+use crate::terrain::{Side, ZoneId, ZoneKind};
 
 /// What a jump was taken off.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
@@ -207,6 +207,12 @@ impl Event {
             Event::Landed { .. } => Event::Landed { speed: 0.0 },
             other => *other,
         }
+    }
+
+    /// Whether a zone of this kind was entered.
+    #[must_use]
+    pub fn enters(&self, kind: ZoneKind) -> bool {
+        matches!(self, Event::Entered(zone) if zone.kind == kind)
     }
 
     /// Whether the character's run is over.

@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 
 use serde::Serialize;
-use wumple_core::{Body, DVec2, Event, TickReport, Zone};
+use wumple_core::{Body, DVec2, Event, TickReport, ZoneKind};
 
 use super::in_air::times_in_air;
 use crate::files::{Diagnostic, Level, Timeline, TuningFile};
@@ -258,7 +258,7 @@ fn numbers_of(run: &ComparedRun, tile: f64) -> MeasuredRun {
 
 /// How a run ended, and when: at the goal, if it came there.
 fn end_of(rows: &[TickReport], words: impl Fn(&Event) -> String) -> (String, &TickReport) {
-    let goal = rows.iter().find(|row| row.events.contains(&Event::Entered(Zone::Goal)));
+    let goal = rows.iter().find(|row| row.events.iter().any(|event| event.enters(ZoneKind::Goal)));
     if let Some(row) = goal {
         return ("goal".into(), row);
     }

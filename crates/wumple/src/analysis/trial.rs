@@ -5,7 +5,7 @@ use std::ops::RangeInclusive;
 use std::path::PathBuf;
 
 use serde::Serialize;
-use wumple_core::{DVec2, Event, TickReport, Zone};
+use wumple_core::{DVec2, Event, TickReport, ZoneKind};
 
 use super::in_air::{TimeInAir, times_in_air};
 use crate::files::{Demand, Diagnostic, Expectation, Level, Number, Subject, TrialFile, TuningFile};
@@ -204,7 +204,7 @@ impl Judge<'_> {
 
     fn is_event(&self, event: &Event, word: &str) -> bool {
         let words = self.trace.names.event(event);
-        words.strip_prefix(word).is_some_and(|rest| rest.is_empty() || rest.starts_with(':'))
+        words.strip_prefix(word).is_some_and(|rest| rest.is_empty() || rest.starts_with([':', '@']))
     }
 
     /// In one tick of these at least.
@@ -295,8 +295,8 @@ impl Judge<'_> {
             Number::AirTime => greatest(|air| air.ticks() as f64).map(|(ticks, tick)| (ticks / rate, tick)),
             Number::LandingSpeed => self.rows(ticks.clone()).flat_map(landings).max_by(|a, b| a.0.total_cmp(&b.0)),
             _ => {
-                let goal = Event::Entered(Zone::Goal);
-                let row = self.rows(ticks.clone()).find(|row| row.events.contains(&goal));
+                let row =
+                    self.rows(ticks.clone()).find(|row| row.events.iter().any(|event| event.enters(ZoneKind::Goal)));
                 row.map(|row| (row.tick as f64 / rate, row.tick))
             }
         };

@@ -2,14 +2,11 @@ use super::Figure;
 use super::frame::Frame;
 use super::labels::{self, Labels};
 use super::layout::{Layout, Page, draw_coarse};
-use super::sheet::{
-    Area, CELADON, COBALT, Colour, Dash, INK, LegendEntry, Marker, OCHRE, Point, SMOKE, Sheet, TERRACOTTA, Words,
-    stroke,
-};
-use super::surfaces;
+use super::sheet::{COBALT, Colour, Dash, INK, LegendEntry, Marker, Point, SMOKE, Sheet, TERRACOTTA, Words, stroke};
+use super::{surfaces, zones};
 use crate::files::{LetterKind, Level, TuningFile};
 use crate::units::short;
-use wumple_core::{Edge, Side, Surface, Terrain, TileProperties, Zone};
+use wumple_core::{Edge, Side, Surface, Terrain};
 
 /// Draws a level: its tiles, zones, edges and spawn; with a tuning also the hitbox and its wall probes at
 /// the spawn, at scale.
@@ -84,11 +81,11 @@ pub(super) fn draw_tiles(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
                 }
                 _ => {}
             }
-            if letter.properties.zone.is_some() {
+            if let Some(zone) = letter.properties.zone {
                 for column in columns.0..columns.1 {
                     let x = (grid_lines.line(column), grid_lines.line(column + 1));
                     if let Some(area) = frame.cut(x, y) {
-                        draw_zone(sheet, &area, letter.properties);
+                        zones::draw_mark(sheet, &area, zone.kind);
                     }
                 }
             }
@@ -96,6 +93,7 @@ pub(super) fn draw_tiles(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
     }
     draw_faces(sheet, frame, level);
     surfaces::draw(sheet, frame, level);
+    zones::draw(sheet, frame, level);
 }
 
 /// The zones of a map whose tiles are too small to be drawn each: a dot for each block that has one.
@@ -112,12 +110,8 @@ fn draw_coarse_zones(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
                 grid_lines.line(column) + grid_lines.spacing() / 2.0,
                 grid_lines.line(row) + grid_lines.spacing() / 2.0,
             );
-            match zone {
-                Some(Zone::Hazard) => sheet.marker(place, Marker::Triangle, 2.0, TERRACOTTA),
-                Some(Zone::Pickup) => sheet.marker(place, Marker::Diamond, 2.0, OCHRE),
-                Some(Zone::Goal) => sheet.marker(place, Marker::Square, 3.0, CELADON),
-                Some(_) => sheet.marker(place, Marker::Disc, 2.0, SMOKE),
-                None => {}
+            if let Some(zone) = zone {
+                zones::draw_dot(sheet, place, zone.kind);
             }
         }
     }
@@ -178,21 +172,6 @@ fn runs(range: std::ops::Range<i32>, holds: impl Fn(i32) -> bool) -> impl Iterat
         }
     }
     all.into_iter()
-}
-
-fn draw_zone(sheet: &mut Sheet<'_>, area: &Area, properties: TileProperties) {
-    let Some(zone) = properties.zone else { return };
-    let centre = ((area.left + area.right) / 2.0, (area.top + area.bottom) / 2.0);
-    let size = area.width().min(area.height()) * 0.3;
-    match zone {
-        Zone::Hazard => sheet.marker(centre, Marker::Triangle, size, TERRACOTTA),
-        Zone::Pickup => sheet.marker(centre, Marker::Diamond, size * 0.8, OCHRE),
-        Zone::Goal => {
-            sheet.fill_area(&area.grown(-size * 0.4), CELADON, 0.35);
-            sheet.outline(&area.grown(-size * 0.4), stroke(CELADON, 1.8));
-        }
-        _ => sheet.marker(centre, Marker::Disc, size * 0.8, SMOKE),
-    }
 }
 
 /// Labels over a frame of a level: they leave free the points of the paths, zones, tops that are something to stand
@@ -274,20 +253,8 @@ pub(super) fn finish_map(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
 
 /// What the legend says of the tiles, zones and edges that this level has.
 pub(super) fn tile_entries(level: &Level) -> Vec<LegendEntry<'_>> {
-    let kinds = || level.letters.iter().enumerate().filter(|(kind, _)| level.grid.has_kind(*kind));
-    let zone = |zone: Zone| kinds().any(|(_, letter)| letter.properties.zone == Some(zone));
     let mut entries: Vec<LegendEntry<'_>> = Vec::new();
-    for named in Zone::ALL.into_iter().filter(|named| zone(*named)) {
-        entries.push(LegendEntry {
-            words: named.name(),
-            sample: Box::new(move |sheet, area| {
-                let middle = (area.left + area.right) / 2.0;
-                let square =
-                    Area { left: middle - 8.0, right: middle + 8.0, top: area.top - 1.5, bottom: area.bottom + 1.5 };
-                draw_zone(sheet, &square, TileProperties::zone(named));
-            }),
-        });
-    }
+    entries.extend(zones::entries(level));
     entries.extend(surfaces::entries(level));
     entries.extend(super::platforms::entries(level));
     let edges = level.grid.edges();

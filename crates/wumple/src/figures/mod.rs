@@ -22,6 +22,7 @@ mod sheet;
 mod surfaces;
 mod time;
 mod trial;
+mod zones;
 
 pub use arcs::arcs_figure;
 pub use body::body_figure;

@@ -255,6 +255,11 @@ impl<'d> Section<'d> {
         Some(name.to_owned())
     }
 
+    /// Whether a table stands here, written inline or as a section.
+    pub(crate) fn is_table(&self, key: &str) -> bool {
+        self.table.get(key).is_some_and(Item::is_table_like)
+    }
+
     /// A text, if one is there; nothing is noted if it is something else.
     pub(crate) fn peek_text(&self, key: &str) -> Option<&'d str> {
         self.table.get(key).and_then(Item::as_str)

@@ -8,9 +8,10 @@ use super::reader::{self, Places, Section, is_another};
 use super::unlikely::note_unlikely;
 use crate::names::MOST_LETTERS;
 use crate::units::{Kind, Scale};
+use wumple_core::Margin;
 use wumple_core::numbers::{
     Acceleration, Bounds, Choice, FallNumbers, Hang, HoldNumbers, JumpNumbers, JumpShape, Key, KeyDefault, KeyKind,
-    LadderNumbers, Problem, Release, SlideNumbers, Slot, TuningError, WallJumpNumbers, WallNumbers, keys,
+    LIMIT_MARGIN, LadderNumbers, Problem, Release, SlideNumbers, Slot, TuningError, WallJumpNumbers, WallNumbers, keys,
 };
 use wumple_core::{Tuning, TuningErrors, TuningNumbers};
 
@@ -110,8 +111,9 @@ fn read(notes: &mut Notes, document: &Document<String>) -> Option<TuningFile> {
     }
     let unscaled = Scale { tile: DEFAULT_TILE, frames_per_second: DEFAULT_RATE };
     let mut top = Section::top(document, unscaled);
-    const SECTIONS: [&str; 12] =
-        ["name", "scale", "tick", "body", "picture", "run", "air", "fall", "jump", "wall", "ladder", "platform"];
+    const SECTIONS: [&str; 13] = [
+        "name", "scale", "tick", "body", "picture", "run", "air", "fall", "jump", "wall", "ladder", "platform", "feels",
+    ];
     top.knows(notes, &SECTIONS);
     let name = top.title(notes, "Dab").unwrap_or_default();
     let mut reading = Reading { numbers: unwritten(), places: Places::new(), half_tile: 0.0 };
@@ -128,7 +130,7 @@ fn read(notes: &mut Notes, document: &Document<String>) -> Option<TuningFile> {
             notes.error(0..0, format!("the section [{needed}] is missing; every tuning needs it"));
         }
     }
-    for plain in ["body", "run", "air", "fall", "platform"] {
+    for plain in ["body", "run", "air", "fall", "platform", "feels"] {
         if let Some(section) = top.section(notes, plain) {
             reading.section(notes, &section, &[]);
         }
@@ -297,6 +299,7 @@ fn read_key(notes: &mut Notes, section: &Section<'_>, key: &Key, numbers: &mut T
             *rate = read_run_rate(notes, section, name).unwrap_or(Acceleration::Instant);
         }
         Some(Slot::OptionalRunRate(rate)) => *rate = read_run_rate(notes, section, name),
+        Some(Slot::Margin(margin)) => *margin = read_margin(notes, section, name).unwrap_or_default(),
         Some(Slot::Count(count)) => *count = section.count(notes, name, key.bounds.most as u32),
         Some(Slot::Choice(choice)) => match key.kind {
             KeyKind::Word(words) => read_word(notes, section, key, words, choice),
@@ -306,6 +309,27 @@ fn read_key(notes: &mut Notes, section: &Section<'_>, key: &Key, numbers: &mut T
         // Of a pair that is not written, or of another style.
         _ => {}
     }
+}
+
+/// How much larger something is felt: a length on all sides, or `{ left, right, above, below }`.
+pub(super) fn read_margin(notes: &mut Notes, section: &Section<'_>, key: &str) -> Option<Margin> {
+    if !section.has(key) {
+        return None;
+    }
+    let margin = if section.is_table(key) {
+        let sides = section.section(notes, key)?;
+        sides.knows(notes, &["left", "right", "above", "below"]);
+        let mut side = |name: &str| sides.quantity(notes, name, Kind::Length).unwrap_or(0.0);
+        Margin { left: side("left"), right: side("right"), above: side("above"), below: side("below") }
+    } else {
+        Margin::all(section.quantity(notes, key, Kind::Length)?)
+    };
+    if !margin.is_within_bounds() {
+        let message = format!("{} must be from -{LIMIT_MARGIN} to {LIMIT_MARGIN} px", section.name_of(key));
+        notes.error(section.place_of(key), message);
+        return None;
+    }
+    Some(margin)
 }
 
 /// One of a key's words. Its default may be one more, for what is then not there at all.

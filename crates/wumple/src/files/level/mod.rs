@@ -3,14 +3,15 @@ use std::path::{Path, PathBuf};
 use toml_edit::Document;
 use wumple_core::numbers::LIMIT_LENGTH;
 use wumple_core::{
-    CharacterId, DVec2, Edge, Edges, Grid, GridError, PlatformNumbers, Platforms, StartError, Surface, Terrain,
-    TileProperties, Tuning, World, Zone,
+    Block, CharacterId, DVec2, DrawnZone, Edge, Edges, Grid, GridError, PlatformNumbers, Platforms, StartError,
+    Surface, Terrain, TileProperties, Tuning, World, ZoneKind,
 };
 
 mod map;
 mod objects;
 mod picture;
 mod table;
+mod zones;
 
 use super::diagnostic::{Diagnostic, Diagnostics, Notes, is_harmful};
 use super::disk::{FileError, read_text};
@@ -20,6 +21,7 @@ use crate::names::Names;
 use crate::units::{Kind, Scale};
 use map::Map;
 use objects::{Objects, read_material};
+use zones::{Body, read_zone};
 
 pub use objects::LevelProp;
 
@@ -65,7 +67,7 @@ pub struct LetterKind {
 }
 
 /// The letters that every level knows. `@` is the spawn, on an empty tile.
-fn built_in(tile: f64) -> [(char, TileProperties); 10] {
+fn built_in(tile: f64) -> [(char, TileProperties); 11] {
     let ramp = |left_height, right_height| TileProperties::of(Surface::Ramp { left_height, right_height });
     [
         ('.', TileProperties::EMPTY),
@@ -75,9 +77,10 @@ fn built_in(tile: f64) -> [(char, TileProperties); 10] {
         ('/', ramp(0.0, tile)),
         ('\\', ramp(tile, 0.0)),
         ('@', TileProperties::EMPTY),
-        ('^', TileProperties::zone(Zone::Hazard)),
-        ('*', TileProperties::zone(Zone::Pickup)),
-        ('!', TileProperties::zone(Zone::Goal)),
+        ('^', TileProperties::zone(ZoneKind::Hazard)),
+        ('*', TileProperties::zone(ZoneKind::Pickup)),
+        ('!', TileProperties::zone(ZoneKind::Goal)),
+        ('+', TileProperties::zone(ZoneKind::Checkpoint)),
     ]
 }
 
@@ -248,7 +251,7 @@ fn read(notes: &mut Notes, document: &Document<String>, maps: &Path) -> Option<L
         return None;
     }
     let mut top = Section::top(document, Scale { tile: 16.0, frames_per_second: 60.0 });
-    top.knows(notes, &["name", "tile", "edges", "letters", "map", "block", "ramp", "platform", "prop"]);
+    top.knows(notes, &["name", "tile", "edges", "letters", "map", "block", "ramp", "platform", "prop", "zone"]);
     let name = top.title(notes, "Throwing room").unwrap_or_default();
     let tile = top.quantity(notes, "tile", Kind::Length).unwrap_or(16.0);
     if !(1.0..=4096.0).contains(&tile) {
@@ -273,8 +276,13 @@ fn read(notes: &mut Notes, document: &Document<String>, maps: &Path) -> Option<L
     objects.note_outside(&mut odd, size);
     map.note_empty_columns(&mut odd);
     let warnings = odd.finish().err().map_or_else(Vec::new, Diagnostics::into_vec);
-    let Objects { blocks, ramps, platforms, props, block_spans, ramp_spans, prop_spans, names, .. } = objects;
-    let grid = Grid::new(columns, tiles, tile, &kinds, edges).and_then(|grid| grid.with_objects(blocks, ramps));
+    let Objects { blocks, ramps, platforms, props, zones, .. } = objects;
+    let Objects { block_spans, ramp_spans, prop_spans, zone_spans, mut names, .. } = objects;
+    let zoned_blocks: Vec<usize> = (0..blocks.len()).filter(|block| blocks[*block].zone.is_some()).collect();
+    names.kinds = own_kinds(&letters, &blocks, &platforms, &props, &zones);
+    let grid = Grid::new(columns, tiles, tile, &kinds, edges)
+        .and_then(|grid| grid.with_objects(blocks, ramps))
+        .and_then(|grid| grid.with_zones(zones));
     match grid {
         Ok(grid) => {
             let place = |span| Diagnostic::new(notes.source(), span, String::new());
@@ -299,15 +307,40 @@ fn read(notes: &mut Notes, document: &Document<String>, maps: &Path) -> Option<L
             match error {
                 GridError::BadBlock { block } => notes.error(block_spans[block].clone(), message),
                 GridError::BadRamp { ramp } => notes.error(ramp_spans[ramp].clone(), message),
+                GridError::BadZone { zone } => notes.error(zone_spans[zone].clone(), message),
                 GridError::Crowded { what, object, .. } => {
-                    let spans = if what == "blocks" { block_spans } else { ramp_spans };
-                    notes.error(spans[object].clone(), message);
+                    let span = match (what, object.checked_sub(zoned_blocks.len())) {
+                        ("blocks", _) => &block_spans[object],
+                        // Zones are counted from those of blocks on.
+                        ("zones", Some(zone)) => &zone_spans[zone],
+                        ("zones", None) => &block_spans[zoned_blocks[object]],
+                        _ => &ramp_spans[object],
+                    };
+                    notes.error(span.clone(), message);
                 }
                 _ => map.error(notes, (0, 0), message),
             }
             None
         }
     }
+}
+
+/// The kinds of zones that only this level knows.
+fn own_kinds(
+    letters: &[LetterKind],
+    blocks: &[Block],
+    platforms: &[PlatformNumbers],
+    props: &[LevelProp],
+    zones: &[DrawnZone],
+) -> Vec<ZoneKind> {
+    let of_letters = letters.iter().filter_map(|letter| letter.properties.zone);
+    let of_things = blocks.iter().map(|of| of.zone).chain(platforms.iter().map(|of| of.zone));
+    let of_things = of_things.chain(props.iter().map(|of| of.zone)).flatten();
+    let all = of_letters.chain(of_things).chain(zones.iter().map(|of| of.zone));
+    let mut kinds: Vec<ZoneKind> = all.map(|zone| zone.kind).filter(|kind| matches!(kind, ZoneKind::Own(_))).collect();
+    kinds.sort_unstable();
+    kinds.dedup();
+    kinds
 }
 
 fn grid_message(error: &GridError) -> String {
@@ -370,7 +403,7 @@ fn read_letter(notes: &mut Notes, section: &Section<'_>, letter: char, tile: f64
         Plain(Surface),
         Ramp,
     }
-    const COMMON: [&str; 6] = ["surface", "zone", "colour", "grip", "surface_speed", "bounce"];
+    const COMMON: [&str; 8] = ["surface", "zone", "margin", "felt", "colour", "grip", "surface_speed", "bounce"];
     let words = [
         ("solid", Word::Plain(Surface::Solid)),
         ("one-way", Word::Plain(Surface::OneWay)),
@@ -393,8 +426,12 @@ fn read_letter(notes: &mut Notes, section: &Section<'_>, letter: char, tile: f64
             Surface::Empty
         }
     };
-    let zones = Zone::ALL.map(|zone| (zone.name(), zone));
-    let zone = section.word(notes, "zone", &zones);
+    let body = match surface {
+        Surface::Empty | Surface::Ladder => Body::None,
+        Surface::Solid => Body::Solid,
+        _ => Body::Top,
+    };
+    let zone = read_zone(notes, section, body, DVec2::splat(tile));
     let colour = section.text(notes, "colour", "#9aa7a0").map(str::to_owned);
     if let Some(colour) = colour.as_deref().filter(|colour| !is_colour(colour)) {
         let message = format!("\"{colour}\" is no colour; it must be of the form \"#9aa7a0\"");

@@ -7,9 +7,11 @@ use wumple_core::numbers::{
     Bounce, CrumbleNumbers, Ease, Ends, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, Pace, PlatformSurface, Starts,
 };
 use wumple_core::{
-    Block, DVec2, Material, PlatformNumbers, Platforms, Prop, Ramp, Tuning, TuningErrors, TuningNumbers,
+    Block, DVec2, DrawnZone, Material, PlatformNumbers, Platforms, Prop, Ramp, Tuning, TuningErrors, TuningNumbers,
+    Zone,
 };
 
+use super::zones::{Body, ZONE, read_drawn, read_zone};
 use crate::files::diagnostic::Notes;
 use crate::files::reader::{Places, Section};
 use crate::files::tuning::read_release;
@@ -28,6 +30,8 @@ pub(super) struct Objects {
     pub(super) ramp_spans: Vec<Range<usize>>,
     pub(super) platform_spans: Vec<Range<usize>>,
     pub(super) prop_spans: Vec<Range<usize>>,
+    pub(super) zones: Vec<DrawnZone>,
+    pub(super) zone_spans: Vec<Range<usize>>,
     pub(super) names: Names,
 }
 
@@ -47,6 +51,8 @@ pub struct LevelProp {
     pub top_speed: Option<f64>,
     /// What its top is like to stand on.
     pub material: Material,
+    /// What it is besides, if it is a zone.
+    pub zone: Option<Zone>,
 }
 
 impl LevelProp {
@@ -57,7 +63,8 @@ impl LevelProp {
         (numbers.rate, numbers.scheme, numbers.pixels) = (like.rate, like.scheme, like.pixels);
         numbers.fall.gravity = Some(self.gravity.unwrap_or(tuning.gravity().fall));
         numbers.fall.top_speed = self.top_speed.unwrap_or(like.fall.top_speed);
-        Ok(Prop { tuning: Tuning::check(&numbers)?, surface: self.surface, material: self.material, zone: None })
+        let (surface, material, zone) = (self.surface, self.material, self.zone);
+        Ok(Prop { tuning: Tuning::check(&numbers)?, surface, material, zone })
     }
 }
 
@@ -89,6 +96,14 @@ impl Objects {
             objects.props.push(read_prop(notes, section));
             objects.prop_spans.push(section.span());
         }
+        for (index, section) in top.sections(notes, "zone").iter().enumerate() {
+            let id = ids.read(notes, section, index);
+            if let Some((zone, span)) = read_drawn(notes, section) {
+                objects.names.zones.push(id);
+                objects.zones.push(zone);
+                objects.zone_spans.push(span);
+            }
+        }
         objects
     }
 }
@@ -117,6 +132,10 @@ impl Objects {
             if let (Some(low), Some(high)) = (low, high) {
                 note("platform", index, span, low, high + platform.size);
             }
+        }
+        for (index, (zone, span)) in self.zones.iter().zip(&self.zone_spans).enumerate() {
+            let place = &zone.place;
+            note("zone", index, span, DVec2::new(place.left, place.top), DVec2::new(place.right, place.bottom));
         }
         for (index, (prop, span)) in self.props.iter().zip(&self.prop_spans).enumerate() {
             note("prop", index, span, prop.corner, prop.corner + prop.size);
@@ -195,7 +214,7 @@ fn read_bounce(notes: &mut Notes, section: &Section<'_>) -> Bounce {
 const SMALLEST: f64 = 1.0 / 1024.0;
 
 /// `size`, above 0.
-fn read_size(notes: &mut Notes, section: &Section<'_>) -> DVec2 {
+pub(super) fn read_size(notes: &mut Notes, section: &Section<'_>) -> DVec2 {
     let (width, height) = section.needed_pair(notes, "size", Kind::Length);
     if width < SMALLEST || height < SMALLEST {
         let message = format!(
@@ -216,7 +235,7 @@ fn check_place(notes: &mut Notes, section: &Section<'_>, key: &str, corner: DVec
     }
 }
 
-fn read_corner(notes: &mut Notes, section: &Section<'_>, size: DVec2) -> DVec2 {
+pub(super) fn read_corner(notes: &mut Notes, section: &Section<'_>, size: DVec2) -> DVec2 {
     let (left, top) = section.needed_pair(notes, "at", Kind::Length);
     let corner = DVec2::new(left, top);
     check_place(notes, section, "at", corner, size);
@@ -224,11 +243,12 @@ fn read_corner(notes: &mut Notes, section: &Section<'_>, size: DVec2) -> DVec2 {
 }
 
 fn read_block(notes: &mut Notes, section: &Section<'_>) -> Block {
-    section.knows(notes, &[&["id", "at", "size"][..], &MATERIAL].concat());
+    section.knows(notes, &[&["id", "at", "size"][..], &MATERIAL, &ZONE].concat());
     let size = read_size(notes, section);
     let corner = read_corner(notes, section, size);
     let material = read_material(notes, section);
-    Block { material, ..Block::new(corner, size.x, size.y) }
+    let zone = read_zone(notes, section, Body::Solid, size);
+    Block { material, zone, ..Block::new(corner, size.x, size.y) }
 }
 
 fn read_surface(notes: &mut Notes, section: &Section<'_>) -> PlatformSurface {
@@ -238,7 +258,7 @@ fn read_surface(notes: &mut Notes, section: &Section<'_>) -> PlatformSurface {
 
 fn read_platform(notes: &mut Notes, section: &Section<'_>) -> PlatformNumbers {
     const OWN: [&str; 10] = ["id", "size", "surface", "route", "speed", "trip", "ease", "ends", "wait", "starts"];
-    section.knows(notes, &[&OWN[..], &["crumble"], &MATERIAL].concat());
+    section.knows(notes, &[&OWN[..], &["crumble"], &MATERIAL, &ZONE].concat());
     let size = read_size(notes, section);
     let route: Vec<DVec2> =
         section.needed_pairs(notes, "route", Kind::Length).into_iter().map(|(x, y)| DVec2::new(x, y)).collect();
@@ -248,9 +268,11 @@ fn read_platform(notes: &mut Notes, section: &Section<'_>) -> PlatformNumbers {
     let ease = section.word(notes, "ease", &[("linear", Ease::Linear), ("smooth", Ease::Smooth)]);
     let ends = [("back-and-forth", Ends::BackAndForth), ("loop", Ends::Loop), ("once", Ends::Once)];
     let starts = [("at-once", Starts::AtOnce), ("when-ridden", Starts::WhenRidden)];
+    let surface = read_surface(notes, section);
     let numbers = PlatformNumbers {
         size,
-        surface: read_surface(notes, section),
+        surface,
+        zone: read_zone(notes, section, body_of(surface), size),
         pace: read_pace(notes, section, route.len()),
         route,
         ease: ease.unwrap_or_default(),
@@ -311,9 +333,11 @@ fn read_crumble(notes: &mut Notes, section: &Section<'_>) -> CrumbleNumbers {
 }
 
 fn read_prop(notes: &mut Notes, section: &Section<'_>) -> LevelProp {
-    section.knows(notes, &[&["id", "at", "size", "surface", "gravity", "top_speed"][..], &MATERIAL].concat());
+    const OWN: [&str; 6] = ["id", "at", "size", "surface", "gravity", "top_speed"];
+    section.knows(notes, &[&OWN[..], &MATERIAL, &ZONE].concat());
     let size = read_size(notes, section);
     let corner = read_corner(notes, section, size);
+    let surface = read_surface(notes, section);
     let mut within = |key: &str, kind, most: f64, unit: &str| {
         let found = section.quantity(notes, key, kind)?;
         if !(found > 0.0 && found <= most) {
@@ -325,10 +349,19 @@ fn read_prop(notes: &mut Notes, section: &Section<'_>) -> LevelProp {
     LevelProp {
         corner,
         size,
+        surface,
         gravity: within("gravity", Kind::Acceleration, LIMIT_ACCELERATION, "px/s^2"),
         top_speed: within("top_speed", Kind::Speed, LIMIT_SPEED, "px/s"),
-        surface: read_surface(notes, section),
+        zone: read_zone(notes, section, body_of(surface), size),
         material: read_material(notes, section),
+    }
+}
+
+/// What of a platform or a prop a body meets.
+fn body_of(surface: PlatformSurface) -> Body {
+    match surface {
+        PlatformSurface::Solid => Body::Solid,
+        PlatformSurface::OneWay => Body::Top,
     }
 }
 

@@ -1,0 +1,147 @@
+//! How zones are drawn: a mark for each, and how far those with a margin, or drawn by themselves, are felt.
+
+use super::frame::Frame;
+use super::platforms::area_of;
+use super::sheet::{
+    Area, CELADON, COBALT, Colour, Dash, LegendEntry, Marker, OCHRE, PLUM, Point, Sheet, TERRACOTTA, stroke,
+};
+use crate::files::Level;
+use wumple_core::{Hitbox, Margin, Terrain, Zone, ZoneKind};
+
+fn colour_of(kind: ZoneKind) -> Colour {
+    match kind {
+        ZoneKind::Hazard => TERRACOTTA,
+        ZoneKind::Pickup => OCHRE,
+        ZoneKind::Goal => CELADON,
+        ZoneKind::Checkpoint => COBALT,
+        _ => PLUM,
+    }
+}
+
+/// The mark of a zone in the middle of its area.
+pub(super) fn draw_mark(sheet: &mut Sheet<'_>, area: &Area, kind: ZoneKind) {
+    let centre = ((area.left + area.right) / 2.0, (area.top + area.bottom) / 2.0);
+    let (size, colour) = (area.width().min(area.height()).min(40.0) * 0.3, colour_of(kind));
+    match kind {
+        ZoneKind::Hazard => sheet.marker(centre, Marker::Triangle, size, colour),
+        ZoneKind::Pickup => sheet.marker(centre, Marker::Diamond, size * 0.8, colour),
+        ZoneKind::Goal => {
+            sheet.fill_area(&area.grown(-size * 0.4), colour, 0.35);
+            sheet.outline(&area.grown(-size * 0.4), stroke(colour, 1.8));
+        }
+        // A flag on its pole.
+        ZoneKind::Checkpoint => {
+            let (x, top, bottom) = (centre.0 - size * 0.5, centre.1 - size, centre.1 + size);
+            sheet.line(&[(x, bottom), (x, top)], stroke(colour, 1.8));
+            let flag = Area { left: x, right: x + size * 1.4, top, bottom: top + size };
+            sheet.fill_area(&flag, colour, 0.8);
+        }
+        _ => sheet.marker(centre, Marker::Disc, size * 0.8, colour),
+    }
+}
+
+/// A zone so small that it is a dot.
+pub(super) fn draw_dot(sheet: &mut Sheet<'_>, place: Point, kind: ZoneKind) {
+    match kind {
+        ZoneKind::Hazard => sheet.marker(place, Marker::Triangle, 2.0, colour_of(kind)),
+        ZoneKind::Pickup => sheet.marker(place, Marker::Diamond, 2.0, colour_of(kind)),
+        ZoneKind::Goal | ZoneKind::Checkpoint => sheet.marker(place, Marker::Square, 3.0, colour_of(kind)),
+        _ => sheet.marker(place, Marker::Disc, 2.0, colour_of(kind)),
+    }
+}
+
+/// A place with a margin around it.
+fn felt(place: &Hitbox, margin: &Margin) -> Hitbox {
+    Hitbox {
+        left: place.left - margin.left,
+        right: place.right + margin.right,
+        top: place.top - margin.above,
+        bottom: place.bottom + margin.below,
+    }
+}
+
+/// Zones that are not tiles, and how far those with a margin are felt.
+pub(super) fn draw(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
+    let grid = &level.grid;
+    for zone in grid.zones() {
+        let colour = colour_of(zone.zone.kind);
+        if let Some(area) = area_of(frame, &zone.place) {
+            sheet.fill_area(&area, colour, 0.12);
+            sheet.outline(&area, stroke(colour, 1.2).dashed(Dash::Long));
+            draw_mark(sheet, &area, zone.zone.kind);
+        }
+        draw_margin(sheet, frame, &zone.place, &zone.zone);
+    }
+    let at = |corner: wumple_core::DVec2, size: wumple_core::DVec2| Hitbox {
+        left: corner.x,
+        right: corner.x + size.x,
+        top: corner.y,
+        bottom: corner.y + size.y,
+    };
+    let of_blocks = grid.blocks().iter().map(|block| (block.place(), block.zone));
+    let of_platforms = level.platforms.iter().map(|of| (at(of.route[0], of.size), of.zone));
+    let of_props = level.props.iter().map(|of| (at(of.corner, of.size), of.zone));
+    for (place, zone) in of_blocks.chain(of_platforms).chain(of_props) {
+        let Some(zone) = zone else { continue };
+        if let Some(area) = area_of(frame, &place) {
+            draw_mark(sheet, &area, zone.kind);
+        }
+        draw_margin(sheet, frame, &place, &zone);
+    }
+    let lines = grid.grid_lines();
+    if !level.letters.iter().any(|letter| letter.properties.zone.is_some_and(|zone| zone.margin != Margin::NONE)) {
+        return;
+    }
+    let (columns, rows) = frame.tiles_of(grid);
+    for row in rows.0..rows.1 {
+        for column in columns.0..columns.1 {
+            if let Some(zone) = grid.tile(column, row).zone {
+                draw_margin(sheet, frame, &lines.cell(column, row), &zone);
+            }
+        }
+    }
+}
+
+/// How far a zone with a margin is felt.
+fn draw_margin(sheet: &mut Sheet<'_>, frame: &Frame, place: &Hitbox, zone: &Zone) {
+    if zone.margin == Margin::NONE {
+        return;
+    }
+    if let Some(area) = area_of(frame, &felt(place, &zone.margin)) {
+        sheet.outline(&area, stroke(colour_of(zone.kind), 0.9).dashed(Dash::Short));
+    }
+}
+
+/// Every kind of zone that a level has, in the order in which they are told.
+fn kinds_of(level: &Level) -> Vec<ZoneKind> {
+    let letters = level.letters.iter().enumerate().filter(|(kind, _)| level.grid.has_kind(*kind));
+    let mut kinds: Vec<ZoneKind> = letters.filter_map(|(_, letter)| letter.properties.zone).map(|of| of.kind).collect();
+    let of_things = level.grid.blocks().iter().map(|of| of.zone).chain(level.platforms.iter().map(|of| of.zone));
+    let of_things = of_things.chain(level.props.iter().map(|of| of.zone)).flatten();
+    kinds.extend(of_things.chain(level.grid.zones().iter().map(|of| of.zone)).map(|zone| zone.kind));
+    kinds.sort_unstable();
+    kinds.dedup();
+    kinds
+}
+
+static COMMON: [ZoneKind; 4] = ZoneKind::COMMON;
+
+/// What the legend says of the zones that a level has.
+pub(super) fn entries(level: &Level) -> Vec<LegendEntry<'_>> {
+    let words = |kind: ZoneKind| match kind {
+        ZoneKind::Own(_) => {
+            let named = level.names.kinds.iter().find(|known| **known == kind);
+            named.map_or("zone", ZoneKind::word)
+        }
+        _ => COMMON.iter().find(|known| **known == kind).map_or("zone", ZoneKind::word),
+    };
+    let entry = |kind: ZoneKind| LegendEntry {
+        words: words(kind),
+        sample: Box::new(move |sheet: &mut Sheet<'_>, area: &Area| {
+            let middle = (area.left + area.right) / 2.0;
+            let (top, bottom) = (area.top - 1.5, area.bottom + 1.5);
+            draw_mark(sheet, &Area { left: middle - 8.0, right: middle + 8.0, top, bottom }, kind);
+        }),
+    };
+    kinds_of(level).into_iter().map(entry).collect()
+}

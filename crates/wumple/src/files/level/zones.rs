@@ -1,0 +1,105 @@
+//! What the things of a level are besides stopping bodies: `zone`, `margin`, `felt`; and zones drawn over it.
+
+use std::ops::Range;
+
+use wumple_core::numbers::LIMIT_MARGIN;
+use wumple_core::{DVec2, DrawnZone, Felt, Hitbox, Zone, ZoneKind};
+
+use super::objects::{read_corner, read_size};
+use crate::files::diagnostic::Notes;
+use crate::files::reader::{Section, nearest};
+use crate::files::tuning::read_margin;
+
+/// The keys of what something is.
+pub(super) const ZONE: [&str; 3] = ["zone", "margin", "felt"];
+
+/// What of it a body meets.
+#[derive(Clone, Copy, PartialEq, Eq)]
+pub(super) enum Body {
+    /// Nothing: it is only a place.
+    None,
+    /// It can be stood on, so that what is upon it or beside it touches it.
+    Top,
+    /// The same from all sides: nothing can be inside of it.
+    Solid,
+}
+
+/// The zone that a section says, if it says one. `size` is that of the thing, px.
+pub(super) fn read_zone(notes: &mut Notes, section: &Section<'_>, body: Body, size: DVec2) -> Option<Zone> {
+    if !section.has("zone") {
+        for key in ["margin", "felt"].into_iter().filter(|key| section.has(key)) {
+            let message = format!("{} is of no use without \"zone\"", section.name_of(key));
+            notes.error(section.place_of(key), message);
+        }
+        return None;
+    }
+    let kind = read_kind(notes, section, "zone")?;
+    read_zone_of(notes, section, kind, body, size)
+}
+
+/// The same of a kind that is read already.
+fn read_zone_of(notes: &mut Notes, section: &Section<'_>, kind: ZoneKind, body: Body, size: DVec2) -> Option<Zone> {
+    let margin = read_margin(notes, section, "margin").unwrap_or_default();
+    let felt = section.word(notes, "felt", &[("inside", Felt::Inside), ("touch", Felt::Touch)]);
+    let usual = if body == Body::None { Felt::Inside } else { Felt::Touch };
+    let zone = Zone { margin, felt: felt.unwrap_or(usual), ..Zone::of(kind) };
+    let is_larger = [margin.left, margin.right, margin.above, margin.below].iter().any(|side| *side > 0.0);
+    if body == Body::Solid && zone.felt == Felt::Inside && !is_larger {
+        let message = format!(
+            "{}: nothing can be inside of what is solid; leave it out, so that touching it counts, or give a \"margin\"",
+            section.name_of("felt")
+        );
+        notes.error(section.place_of("felt"), message);
+    }
+    if size.x > 0.0 && size.y > 0.0 && !zone.is_left_of(size.x, size.y) {
+        let message = format!(
+            "{} leaves nothing of a zone of {} x {} px; it must be less",
+            section.name_of("margin"),
+            size.x,
+            size.y
+        );
+        notes.error(section.place_of("margin"), message);
+    }
+    Some(zone)
+}
+
+/// A kind of zone: one that every level knows, or a word of the game's own.
+fn read_kind(notes: &mut Notes, section: &Section<'_>, key: &str) -> Option<ZoneKind> {
+    let word = section.text(notes, key, "hazard")?;
+    let common = ZoneKind::COMMON;
+    let words = || common.iter().map(ZoneKind::word);
+    let mut wrong = |remedy: String| {
+        notes.error(section.place_of(key), format!("{} is \"{word}\"; {remedy}", section.name_of(key)));
+        None
+    };
+    match ZoneKind::of_word(word) {
+        Some(own @ ZoneKind::Own(_)) => match nearest(word, words()) {
+            // A word of one's own that is nearly another is more likely a slip.
+            Some(near) => wrong(format!("did you mean \"{near}\"?")),
+            None => Some(own),
+        },
+        Some(kind) => Some(kind),
+        None => wrong(format!(
+            "it must be one of {}, or a word of your own of up to 16 letters a to z, digits, \"-\" and \"_\"",
+            crate::files::reader::listed(words())
+        )),
+    }
+}
+
+/// A `[[zone]]`, and where it stands in the file.
+pub(super) fn read_drawn(notes: &mut Notes, section: &Section<'_>) -> Option<(DrawnZone, Range<usize>)> {
+    section.knows(notes, &["id", "kind", "at", "size", "margin", "felt"]);
+    let size = read_size(notes, section);
+    let corner = read_corner(notes, section, size);
+    if !section.has("kind") {
+        let message = format!("{} needs a \"kind\", such as \"goal\"", section.name());
+        notes.error(section.span(), message);
+        return None;
+    }
+    let kind = read_kind(notes, section, "kind")?;
+    let zone = read_zone_of(notes, section, kind, Body::None, size)?;
+    let place = Hitbox { left: corner.x, right: corner.x + size.x, top: corner.y, bottom: corner.y + size.y };
+    Some((DrawnZone::new(place, zone), section.span()))
+}
+
+const _: () = assert!(LIMIT_MARGIN == 256.0, "docs/level-file.md says so");
