@@ -40,7 +40,7 @@ pub struct Room {
 }
 
 /// The rooms for [`CLIMBING_DAB`].
-pub const ROOMS: [Room; 7] = [
+pub const ROOMS: [Room; 8] = [
     Room {
         name: "chimney",
         shows: "walls: slide, jump off, hold, climb over",
@@ -82,6 +82,12 @@ pub const ROOMS: [Room; 7] = [
         shows: "slabs that crumble, bellows and a belt that travel, a drop",
         level: include_str!("../demo/drying-loft.level.toml"),
         buttons: include_str!("../demo/drying-loft.buttons"),
+    },
+    Room {
+        name: "ember-walk",
+        shows: "zones: jars, embers, a lamp, a hot stove, the kiln door",
+        level: include_str!("../demo/ember-walk.level.toml"),
+        buttons: include_str!("../demo/ember-walk.buttons"),
     },
 ];
 

@@ -78,6 +78,8 @@ mod documents {
     struct ThingsThatChange;
     #[doc = include_str!("../../../docs/19-many-characters.md")]
     struct ManyCharacters;
+    #[doc = include_str!("../../../docs/20-zones-and-pickups.md")]
+    struct ZonesAndPickups;
     #[cfg(feature = "figures")]
     #[doc = include_str!("../../../docs/16-trials.md")]
     struct Trials;

@@ -295,6 +295,51 @@ fn wrong_levels() {
                 "l:4:7: \"@\" in [letters] cannot be changed; \"@\" is the spawn, and spaces and control characters are no tiles",
             ],
         ),
+        (
+            "[map]",
+            "[letters]\n\"c\" = { zone = \"hazrd\" }\n[map]",
+            &["l:4:16: letters.c.zone is \"hazrd\"; did you mean \"hazard\"?"],
+        ),
+        (
+            "[map]",
+            "[letters]\n\"c\" = { zone = \"Kiln Door\" }\n[map]",
+            &[
+                "l:4:16: letters.c.zone is \"Kiln Door\"; it must be one of \"pickup\", \"checkpoint\", \"goal\", \"hazard\", or a word of your own of up to 16 letters a to z, digits, \"-\" and \"_\"",
+            ],
+        ),
+        (
+            "[map]",
+            "[letters]\n\"c\" = { margin = \"3 px\" }\n[map]",
+            &["l:4:18: letters.c.margin is of no use without \"zone\""],
+        ),
+        (
+            "[map]",
+            "[letters]\n\"c\" = { surface = \"solid\", zone = \"goal\", felt = \"inside\" }\n[map]",
+            &[
+                "l:4:50: letters.c.felt: nothing can be inside of what is solid; leave it out, so that touching it counts, or give a \"margin\"",
+            ],
+        ),
+        (
+            "[map]",
+            "[letters]\n\"c\" = { zone = \"goal\", margin = \"-8 px\" }\n[map]",
+            &["l:4:33: letters.c.margin leaves nothing of a zone of 16 x 16 px; it must be less"],
+        ),
+        (
+            "[map]",
+            "[letters]\n\"c\" = { zone = \"goal\", margin = \"300 px\" }\n[map]",
+            &["l:4:33: letters.c.margin must be from -256 to 256 px"],
+        ),
+        (
+            "[map]",
+            "[[zone]]\nkind = \"goal\"\nat = [0, 0]\nsize = [0, 4]\n[map]",
+            &["l:6:8: zone 1.size is 0 x 4 px; both must be above 0, and at least 0.0009765625 px"],
+        ),
+        ("[map]", "[[zone]]\nat = [0, 0]\nsize = [4, 4]\n[map]", &["l:3:1: zone 1 needs a \"kind\", such as \"goal\""]),
+        (
+            "[map]",
+            "[[zone]]\nid = \"door\"\nkind = \"goal\"\nat = [0, 0]\nsize = [4, 4]\n[[block]]\nid = \"door\"\nat = [0, 0]\nsize = [4, 4]\n[map]",
+            &["l:4:6: there is another \"door\"; each id must be its own"],
+        ),
     ];
     for (from, to, expected) in table {
         let errors = Level::parse("l", &changed(LEVEL, from, to)).expect_err(to);

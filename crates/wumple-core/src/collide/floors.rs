@@ -157,10 +157,10 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
     /// head has room.
     pub(crate) fn lifted_by(&self, feet: DVec2, counts: impl Fn(&Mover) -> bool) -> Option<(Mover, Swept)> {
         let lifted = |mover: Mover| (mover, self.rise(feet, mover.now.top));
-        let highest = self.come_up_past(feet, counts).map(lifted);
+        let highest = self.come_up_past(feet, &counts).map(lifted);
         highest
             .filter(|(mover, lifted)| mover.solid || !lifted.blocked)
-            .or_else(|| self.come_up_past(feet, |mover| mover.solid).map(lifted))
+            .or_else(|| self.come_up_past(feet, |mover| mover.solid && counts(mover)).map(lifted))
     }
 
     /// The platform with the highest top of those that came up past feet in this tick, which began it above.

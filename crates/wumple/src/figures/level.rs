@@ -211,6 +211,7 @@ pub(super) fn labels_over(frame: &Frame, level: &Level, path: Vec<Point>) -> Lab
             above.iter().for_each(|area| labels.keep_free(area.grown(7.0)));
         }
     }
+    zones::kept_free(frame, level).into_iter().for_each(|area| labels.keep_free(area));
     super::platforms::kept_free(frame, level).into_iter().for_each(|area| labels.keep_free(area));
     labels
 }

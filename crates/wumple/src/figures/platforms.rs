@@ -152,7 +152,7 @@ fn has_name(name: &str) -> bool {
 }
 
 /// A name of its own, under the thing it names.
-fn write_name(sheet: &mut Sheet<'_>, frame: &Frame, at: &Hitbox, name: &str) {
+pub(super) fn write_name(sheet: &mut Sheet<'_>, frame: &Frame, at: &Hitbox, name: &str) {
     let Some(area) = area_of(frame, at).filter(|_| has_name(name)) else {
         return;
     };

@@ -1,9 +1,9 @@
 //! How zones are drawn: a mark for each, and how far those with a margin, or drawn by themselves, are felt.
 
 use super::frame::Frame;
-use super::platforms::area_of;
+use super::platforms::{area_of, write_name};
 use super::sheet::{
-    Area, CELADON, COBALT, Colour, Dash, LegendEntry, Marker, OCHRE, PLUM, Point, Sheet, TERRACOTTA, stroke,
+    Area, CELADON, COBALT, Colour, Dash, LegendEntry, Marker, OCHRE, Point, SMOKE, Sheet, TERRACOTTA, stroke,
 };
 use crate::files::Level;
 use wumple_core::{Hitbox, Margin, Terrain, Zone, ZoneKind};
@@ -14,7 +14,8 @@ fn colour_of(kind: ZoneKind) -> Colour {
         ZoneKind::Pickup => OCHRE,
         ZoneKind::Goal => CELADON,
         ZoneKind::Checkpoint => COBALT,
-        _ => PLUM,
+        // Not the colour of events.
+        _ => SMOKE,
     }
 }
 
@@ -36,8 +37,15 @@ pub(super) fn draw_mark(sheet: &mut Sheet<'_>, area: &Area, kind: ZoneKind) {
             let flag = Area { left: x, right: x + size * 1.4, top, bottom: top + size };
             sheet.fill_area(&flag, colour, 0.8);
         }
-        _ => sheet.marker(centre, Marker::Disc, size * 0.8, colour),
+        _ => sheet.marker(centre, Marker::Square, size * 0.8, colour),
     }
+}
+
+/// Where the mark of a thing stands, so that its name can be read: in its upper right corner, or upon it.
+fn corner_of(area: &Area) -> Area {
+    const SIDE: f64 = 15.0;
+    let top = if area.height() < SIDE + 4.0 { area.top - SIDE - 1.0 } else { area.top + 1.0 };
+    Area { left: area.right - SIDE - 1.0, right: area.right - 1.0, top, bottom: top + SIDE }
 }
 
 /// A zone so small that it is a dot.
@@ -46,7 +54,7 @@ pub(super) fn draw_dot(sheet: &mut Sheet<'_>, place: Point, kind: ZoneKind) {
         ZoneKind::Hazard => sheet.marker(place, Marker::Triangle, 2.0, colour_of(kind)),
         ZoneKind::Pickup => sheet.marker(place, Marker::Diamond, 2.0, colour_of(kind)),
         ZoneKind::Goal | ZoneKind::Checkpoint => sheet.marker(place, Marker::Square, 3.0, colour_of(kind)),
-        _ => sheet.marker(place, Marker::Disc, 2.0, colour_of(kind)),
+        _ => sheet.marker(place, Marker::Square, 2.0, colour_of(kind)),
     }
 }
 
@@ -63,13 +71,14 @@ fn felt(place: &Hitbox, margin: &Margin) -> Hitbox {
 /// Zones that are not tiles, and how far those with a margin are felt.
 pub(super) fn draw(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
     let grid = &level.grid;
-    for zone in grid.zones() {
+    for (zone, name) in grid.zones().iter().zip(&level.names.zones) {
         let colour = colour_of(zone.zone.kind);
         if let Some(area) = area_of(frame, &zone.place) {
             sheet.fill_area(&area, colour, 0.12);
             sheet.outline(&area, stroke(colour, 1.2).dashed(Dash::Long));
             draw_mark(sheet, &area, zone.zone.kind);
         }
+        write_name(sheet, frame, &zone.place, name);
         draw_margin(sheet, frame, &zone.place, &zone.zone);
     }
     let at = |corner: wumple_core::DVec2, size: wumple_core::DVec2| Hitbox {
@@ -84,7 +93,7 @@ pub(super) fn draw(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
     for (place, zone) in of_blocks.chain(of_platforms).chain(of_props) {
         let Some(zone) = zone else { continue };
         if let Some(area) = area_of(frame, &place) {
-            draw_mark(sheet, &area, zone.kind);
+            draw_mark(sheet, &corner_of(&area), zone.kind);
         }
         draw_margin(sheet, frame, &place, &zone);
     }
@@ -100,6 +109,12 @@ pub(super) fn draw(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
             }
         }
     }
+}
+
+/// The marks of things, which no label should hide.
+pub(super) fn kept_free(frame: &Frame, level: &Level) -> Vec<Area> {
+    let blocks = level.grid.blocks().iter().filter(|block| block.zone.is_some()).map(wumple_core::Block::place);
+    blocks.filter_map(|place| area_of(frame, &place)).map(|area| corner_of(&area)).collect()
 }
 
 /// How far a zone with a margin is felt.
