@@ -1,13 +1,14 @@
 //! Zones: which are met, in which order, at any speed and any rate.
 
 mod play;
+mod rooms;
 
 use play::{Play, dab};
 use proptest::prelude::*;
 use wumple_core::numbers::{FeelNumbers, Scheme};
 use wumple_core::{
     Block, Buttons, DVec2, DrawnZone, Edge, Edges, Event, Felt, Grid, Hitbox, Launch, Margin, PlatformNumbers,
-    Platforms, Prop, Surface, TileProperties, Tuning, TuningNumbers, World, Zone, ZoneId, ZoneKind, ZoneOf,
+    Platforms, Prop, Surface, Terrain, TileProperties, Tuning, TuningNumbers, World, Zone, ZoneId, ZoneKind, ZoneOf,
 };
 
 /// `.` empty, `#` solid, `*` a pickup, `+` a checkpoint, `!` a goal, `^` a hazard, `k` a kind of the game's own, `S` solid and a
@@ -197,7 +198,7 @@ fn zone() -> impl Strategy<Value = DrawnZone> {
 const GRAZE: f64 = 1.5;
 
 proptest! {
-    #![proptest_config(ProptestConfig { cases: 300, ..ProptestConfig::default() })]
+    #![proptest_config(ProptestConfig::default())]
 
     /// The same zones in the same order at 30, 60, 144 and 1000 Hz, at any speed, but for those that the way only grazes: a
     /// chord lies at most `g*dt*dt/8` inside the curve, which is 1.1 px here at 30 Hz.
@@ -263,6 +264,94 @@ proptest! {
         }
         let expected: Vec<String> = (0..60).map(|at| format!("entered:pickup@{},0", 3 + 2 * at)).collect();
         prop_assert_eq!(events, expected);
+    }
+}
+
+/// A room of solid tiles and zones of all kinds, by tiles and drawn.
+fn zoned_grid() -> impl Strategy<Value = Grid> {
+    let letters = prop::collection::vec(prop::sample::select(b".....##*+!^kS".to_vec()), 12 * 9);
+    (letters, prop::collection::vec(zone(), 0..5)).prop_map(|(letters, zones)| {
+        let rows: Vec<String> = letters.chunks(12).map(|row| String::from_utf8(row.to_vec()).unwrap()).collect();
+        let rows: Vec<&str> = rows.iter().map(String::as_str).collect();
+        grid(&rows).with_zones(zones).unwrap()
+    })
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::default())]
+
+    /// Asked one by one: at the end of a tick a body is in those zones, and no others, that its hitbox overlaps or touches;
+    /// what is told leads from one set to the next.
+    #[test]
+    fn a_body_is_in_the_zones_that_it_overlaps_or_touches(
+        grid in zoned_grid(),
+        tuning in rooms::full_tuning(),
+        script in rooms::buttons(),
+        feels in (-4.0..6.0f64, -4.0..6.0f64),
+        seed in any::<u32>(),
+    ) {
+        let mut numbers = tuning.numbers().clone();
+        numbers.feels.hazard = Margin { left: feels.0, below: feels.1, ..Margin::NONE };
+        let Ok(tuning) = Tuning::check(&numbers) else { return Ok(()) };
+        let mut world = World::new(&grid);
+        let mut places = rooms::places(grid.width(), grid.height(), seed);
+        let Some(id) = places.find_map(|feet| world.add_character(tuning.clone(), feet).ok()) else { return Ok(()) };
+        let felt = |hitbox: &Hitbox, place: &Hitbox, zone: &Zone| {
+            let (margin, feels) = (zone.margin, tuning.feels().of(zone.kind));
+            // Margins are rounded to 1/1024 px.
+            let rounded = wumple_core::numbers::round_length;
+            let left = place.left - rounded(margin.left) - feels.right;
+            let right = place.right + rounded(margin.right) + feels.left;
+            let (top, bottom) = (place.top - rounded(margin.above) - feels.below, place.bottom + rounded(margin.below) + feels.above);
+            match zone.felt {
+                Felt::Inside => hitbox.left < right && hitbox.right > left && hitbox.top < bottom && hitbox.bottom > top,
+                Felt::Touch => hitbox.left <= right && hitbox.right >= left && hitbox.top <= bottom && hitbox.bottom >= top,
+            }
+        };
+        let mut inside: Vec<ZoneId> = Vec::new();
+        for (held, ticks) in script {
+            for _ in 0..ticks {
+                world.tick(&[held]);
+                if world.character(id).has_ended() {
+                    return Ok(());
+                }
+                for event in &world.report(id).events {
+                    match event {
+                        Event::Entered(zone) => {
+                            prop_assert!(!inside.contains(zone), "{event} twice");
+                            inside.push(*zone);
+                        }
+                        Event::Left(zone) => {
+                            let at = inside.iter().position(|other| other == zone);
+                            prop_assert!(at.is_some(), "{event} of what was not entered");
+                            inside.remove(at.unwrap());
+                        }
+                        _ => {}
+                    }
+                }
+                let hitbox = world.character(id).hitbox();
+                let mut expected: Vec<ZoneId> = Vec::new();
+                for row in 0..grid.rows() {
+                    for column in 0..grid.columns() {
+                        let Some(zone) = grid.tile(column, row).zone else { continue };
+                        if felt(&hitbox, &grid.grid_lines().cell(column, row), &zone) {
+                            expected.push(ZoneId { kind: zone.kind, of: grid.zone_of_tile(column, row, &zone) });
+                        }
+                    }
+                }
+                for (index, drawn) in grid.zones().iter().enumerate() {
+                    if felt(&hitbox, &drawn.place, &drawn.zone) {
+                        expected.push(ZoneId { kind: drawn.zone.kind, of: ZoneOf::Drawn(index) });
+                    }
+                }
+                expected.sort();
+                expected.dedup();
+                for mut found in [inside.clone(), world.zones_of(id).to_vec()] {
+                    found.sort();
+                    prop_assert_eq!(&found, &expected, "tick {}", world.ticks());
+                }
+            }
+        }
     }
 }
 
