@@ -14,7 +14,7 @@ fn figures() -> [Figure; 16] {
     let buttons = ButtonsFile::parse("buttons", demo::THROWING_ROOM_BUTTONS, &dab.scale).unwrap();
     let trace = wumple::run(&level, &dab.tuning, &buttons.at_rate(60.0).unwrap().0, 280).unwrap();
     let climbing = TuningFile::parse("climbing", demo::CLIMBING_DAB).unwrap();
-    let [_, store, racks, _, slip, yard, loft, embers] = demo::ROOMS.map(|room| {
+    let [_, store, racks, _, slip, yard, loft, _] = demo::ROOMS.map(|room| {
         let level = Level::parse(room.name, room.level).unwrap();
         let timeline = ButtonsFile::parse(room.name, room.buttons, &climbing.scale).unwrap().at_rate(60.0).unwrap().0;
         let trace = wumple::run(&level, &climbing.tuning, &timeline, 600).unwrap();
@@ -313,4 +313,21 @@ fn a_shaft_as_narrow_as_a_tile_is_drawn() {
         figure.png().unwrap();
         level_figure(&level, Some(&dab), &page).png().unwrap();
     }
+}
+
+#[test]
+fn zones_are_drawn_with_their_margins_and_named_in_the_legend() {
+    let room = demo::ROOMS.iter().find(|room| room.name == "ember-walk").unwrap();
+    let level = Level::parse(room.name, room.level).unwrap();
+    let figure = level_figure(&level, None, &Page::default());
+    let words = words(&figure);
+    for text in ["pickup", "checkpoint", "goal", "hazard", "draught", "resting-place", "kiln-door", "stove"] {
+        assert!(words.contains(&text), "{text:?} is not among {words:?}");
+    }
+    let ochre = |level: &Level| {
+        let svg = level_figure(level, None, &Page::default()).svg().to_owned();
+        svg.matches("fill=\"none\" opacity=\"1\" stroke=\"#B87A10\"").count()
+    };
+    let without = Level::parse(room.name, &room.level.replace(", margin = \"3 px\"", "")).unwrap();
+    assert!(ochre(&level) > ochre(&without) + 20, "a dashed line around each of the four jars");
 }
