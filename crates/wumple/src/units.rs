@@ -54,7 +54,7 @@ impl Kind {
     #[must_use]
     pub fn of_key(kind: KeyKind) -> Option<Kind> {
         match kind {
-            KeyKind::Length => Some(Kind::Length),
+            KeyKind::Length | KeyKind::Margin => Some(Kind::Length),
             KeyKind::Time => Some(Kind::Time),
             KeyKind::Speed => Some(Kind::Speed),
             KeyKind::Acceleration | KeyKind::RunRate => Some(Kind::Acceleration),

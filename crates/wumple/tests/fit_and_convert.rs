@@ -427,3 +427,12 @@ fn the_golden_table_of_jumps() {
     }
     insta::assert_snapshot!(table);
 }
+
+#[test]
+fn what_is_felt_grows_with_the_tiles_on_all_sides_or_on_each() {
+    let text = format!("{}\n[feels]\nhazard = \"-2 px\"\npickup = {{ above = 4, left = \"0.5 tiles\" }}\n", demo::DAB);
+    let done = convert("dab", &text, &Target { tile: Some(32.0), ..Target::default() }).unwrap();
+    let feels = *TuningFile::parse("dab", &done.text).unwrap().tuning.feels();
+    assert_eq!((feels.hazard.left, feels.hazard.below), (-4.0, -4.0));
+    assert_eq!((feels.pickup.above, feels.pickup.left, feels.pickup.right), (8.0, 16.0, 0.0));
+}

@@ -3,7 +3,7 @@
 use serde::Serialize;
 use toml_edit::DocumentMut;
 use wumple_core::advanced::RiseRules;
-use wumple_core::numbers::{JumpShape, Scheme, keys};
+use wumple_core::numbers::{JumpShape, KeyKind, Scheme, keys};
 
 use super::arcs::{ArcKind, TuningArcs, arcs};
 use super::fit::write::{plain, shortest};
@@ -113,7 +113,13 @@ const PICTURE: [&str; 4] = ["picture.width", "picture.height", "picture.right", 
 fn quantities() -> impl Iterator<Item = (Vec<&'static str>, Kind)> {
     let of_motion = keys().filter_map(|key| Some((key.name, Kind::of_key(key.kind)?)));
     let all = of_motion.chain(PICTURE.into_iter().map(|name| (name, Kind::Length)));
-    all.map(|(name, kind)| (name.split('.').collect(), kind))
+    let all = all.map(|(name, kind)| (name.split('.').collect(), kind));
+    // A margin may be of each side.
+    let margins = keys().filter(|key| key.kind == KeyKind::Margin);
+    let sides = margins.flat_map(|key| {
+        ["left", "right", "above", "below"].map(|side| (key.name.split('.').chain([side]).collect(), Kind::Length))
+    });
+    all.chain(sides)
 }
 
 /// Converts the text of a tuning file; `name` is what messages call it.
