@@ -26,8 +26,6 @@ pub struct Phases {
     hang_end: f64,
     top_speed: f64,
     rise_gravity: f64,
-    /// An acceleration from outside beside gravity.
-    push: f64,
 }
 
 impl Gravity {
@@ -46,7 +44,6 @@ impl Gravity {
             hang_end: hang_speed.min(self.top_speed),
             top_speed: self.top_speed,
             rise_gravity: self.rise,
-            push: 0.0,
         }
     }
 
@@ -69,20 +66,10 @@ impl Phases {
         self
     }
 
-    /// The same with an acceleration from outside beside gravity, px/s^2, downward.
-    #[inline]
-    pub(crate) fn pushed(self, push: f64) -> Phases {
-        Phases { push, ..self }
-    }
-
-    #[inline]
-    pub(super) fn is_pushed(&self) -> bool {
-        self.push != 0.0
-    }
-
-    /// Which accelerations act between which speeds, push and all: no fall is faster than the top speed.
-    pub(super) fn steps_pushed(&self) -> ([f64; 4], [f64; 5]) {
-        let Phases { rise, hang_up, hang_down, fall, hang_speed, hang_end, top_speed, push, .. } = *self;
+    /// Which accelerations act between which speeds with one from outside, px/s^2, downward: no fall is faster than the top
+    /// speed.
+    pub(super) fn steps_pushed(&self, push: f64) -> ([f64; 4], [f64; 5]) {
+        let Phases { rise, hang_up, hang_down, fall, hang_speed, hang_end, top_speed, .. } = *self;
         let bounds = [-hang_speed, 0.0, hang_end, top_speed];
         (bounds, [rise + push, hang_up + push, hang_down + push, fall + push, f64::NEG_INFINITY])
     }

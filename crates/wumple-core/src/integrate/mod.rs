@@ -8,7 +8,7 @@ pub(crate) mod stepped;
 
 pub use exact::Piece;
 pub use gravity::{Gravity, Phases};
-pub(crate) use pushed::run as run_pushed;
+pub(crate) use pushed::{fall as fall_pushed, run as run_pushed};
 pub use rates::{RunRate, RunRates};
 
 /// The way a game's loop integrates.
@@ -58,9 +58,6 @@ pub(crate) fn run(scheme: Scheme, rates: &RunRates, speed: f64, target: f64, sec
 /// One tick in the air under these phases of gravity.
 #[inline]
 pub(crate) fn fall(scheme: Scheme, phases: &Phases, speed: f64, seconds: f64) -> Moved {
-    if phases.is_pushed() {
-        return pushed::fall(scheme, phases, speed, seconds);
-    }
     match scheme {
         Scheme::Exact => exact::fall(phases, speed, seconds),
         _ => stepped::fall(scheme, phases, speed, seconds),

@@ -46,9 +46,9 @@ fn run_stepped(scheme: Scheme, rates: &RunRates, (speed, target): (f64, f64), pu
     moved(scheme, before, after, seconds)
 }
 
-/// One tick in the air from a downward speed, px/s, under gravity and what acts beside it.
-pub(crate) fn fall(scheme: Scheme, phases: &Phases, speed: f64, seconds: f64) -> Moved {
-    let (bounds, accelerations) = phases.steps_pushed();
+/// One tick in the air from a downward speed, px/s, under gravity and an acceleration beside it, px/s^2, downward.
+pub(crate) fn fall(scheme: Scheme, phases: &Phases, push: f64, speed: f64, seconds: f64) -> Moved {
+    let (bounds, accelerations) = phases.steps_pushed(push);
     let steps = Steps { bounds: &bounds, accelerations: &accelerations };
     let before = speed.min(phases.top_speed());
     if scheme.is_stepped() {
@@ -158,7 +158,7 @@ mod tests {
 
     #[test]
     fn pushes_work_beside_gravity_and_the_top_speed_holds() {
-        let fall = |push, speed| fall(Scheme::Exact, &GRAVITY.phases(false, 1.0, false).pushed(push), speed, 0.1);
+        let fall = |push, speed| fall(Scheme::Exact, &GRAVITY.phases(false, 1.0, false), push, speed, 0.1);
         assert!((fall(-1200.0, 100.0).speed - 100.0).abs() < 1e-9, "as strong as gravity: it floats");
         assert!((fall(-1500.0, 100.0).speed - 70.0).abs() < 1e-9, "stronger: it is slowed down");
         assert_eq!(fall(500.0, 240.0).speed, 250.0);
@@ -188,10 +188,10 @@ mod tests {
             }
             let late = 4.0 * 3000.0 * dt;
             prop_assert!((moved.speed - v).abs() < late && (moved.by - x).abs() < late * seconds, "{moved:?}, not {v} {x}");
-            let moved = fall(Scheme::Exact, &GRAVITY.phases(true, 1.0, false).pushed(push), speed, seconds);
+            let moved = fall(Scheme::Exact, &GRAVITY.phases(true, 1.0, false), push, speed, seconds);
             let (mut v, mut y) = (speed.min(250.0), 0.0);
             for _ in 0..steps {
-                let after = fall(Scheme::VelocityFirst, &GRAVITY.phases(true, 1.0, false).pushed(push), v, dt).speed;
+                let after = fall(Scheme::VelocityFirst, &GRAVITY.phases(true, 1.0, false), push, v, dt).speed;
                 y += (v + after) * 0.5 * dt;
                 v = after;
             }
@@ -219,7 +219,7 @@ mod tests {
             prop_assert!((with.speed - without.speed).abs() < 1e-9 && (with.by - without.by).abs() < 1e-9);
             let phases = GRAVITY.phases(true, 1.0, false);
             let (with, without) = (
-                fall(scheme, &phases, speed, 1.0 / 60.0),
+                fall(scheme, &phases, 0.0, speed, 1.0 / 60.0),
                 integrate::fall(scheme, &phases, speed, 1.0 / 60.0),
             );
             prop_assert!((with.speed - without.speed).abs() < 1e-6 && (with.by - without.by).abs() < 1e-6);

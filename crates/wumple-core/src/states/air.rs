@@ -6,7 +6,7 @@ use glam::DVec2;
 
 use super::{Flight, Outside, Speeds};
 use crate::input::{Direction, Intent};
-use crate::integrate::{self, Moved, Phases, RunRate, RunRates};
+use crate::integrate::{self, Moved, RunRate, RunRates};
 use crate::tuning::Tuning;
 
 /// In the air.
@@ -64,8 +64,8 @@ impl Air {
         } else {
             integrate::run(scheme, tuning.air(), velocity.x, target, seconds)
         };
-        let fall = Fall { plunging: intent.down(), top_speed: self.top_speed(tuning), push: 0.0 };
-        Speeds { x, y: fall.speeds(tuning, &mut self.flight, velocity.y) }
+        let top_speed = self.top_speed(tuning);
+        Speeds { x, y: fall(tuning, &mut self.flight, velocity.y, intent.down(), top_speed) }
     }
 
     /// The same with something that acts from outside.
@@ -80,8 +80,20 @@ impl Air {
         let free = self.lock.is_some() || launched;
         let rates = if free { unbraked(tuning.air()) } else { *tuning.air() };
         let x = integrate::run_pushed(tuning.scheme(), &rates, (velocity.x, target), push.x, tuning.tick_seconds());
-        let fall = Fall { plunging: intent.down(), top_speed: self.top_speed(tuning), push: push.y };
-        Speeds { x, y: fall.speeds(tuning, &mut self.flight, velocity.y) }
+        let phases = match &self.flight {
+            Some(flight) => flight.phases(tuning, intent.down()),
+            None => tuning.gravity().phases(false, 1.0, intent.down()),
+        };
+        let phases = phases.at_most(self.top_speed(tuning));
+        let (scheme, seconds) = (tuning.scheme(), tuning.tick_seconds());
+        // While a jump is sustained, neither gravity nor a push has a part in it.
+        let kept = self.flight.as_mut().map_or(0.0, |flight| flight.keep_speed(tuning, velocity.y));
+        let moved = integrate::fall_pushed(scheme, &phases, push.y, velocity.y, seconds - kept);
+        let y = match kept >= seconds {
+            true => Moved { speed: velocity.y, by: velocity.y * seconds },
+            false => Moved { speed: moved.speed, by: velocity.y * kept + moved.by },
+        };
+        Speeds { x, y }
     }
 
     /// The fastest that it falls, px/s, if something slows it down.
@@ -98,33 +110,15 @@ fn unbraked(rates: &RunRates) -> RunRates {
     RunRates { braking: RunRate::PerSecond(0.0), ..*rates }
 }
 
-/// What acts on the vertical motion in one tick, beside the jump under way.
-#[derive(Clone, Copy)]
-pub(super) struct Fall {
-    pub(super) plunging: bool,
-    /// It falls no faster, px/s.
-    pub(super) top_speed: f64,
-    /// An acceleration from outside, px/s^2, downward.
-    pub(super) push: f64,
-}
-
-impl Fall {
-    /// One tick of the vertical motion, of a jump or of a plain fall.
-    #[inline]
-    fn speeds(&self, tuning: &Tuning, flight: &mut Option<Flight>, speed: f64) -> Moved {
-        match flight {
-            Some(flight) => flight.tick_of(tuning, speed, self),
-            None => {
-                let phases = self.of(tuning.gravity().phases(false, 1.0, self.plunging));
-                integrate::fall(tuning.scheme(), &phases, speed, tuning.tick_seconds())
-            }
+/// One tick of the vertical motion, of a jump or of a plain fall.
+#[inline]
+fn fall(tuning: &Tuning, flight: &mut Option<Flight>, speed: f64, plunging: bool, top_speed: f64) -> Moved {
+    match flight {
+        Some(flight) => flight.tick_at_most(tuning, speed, plunging, top_speed),
+        None => {
+            let phases = tuning.gravity().phases(false, 1.0, plunging).at_most(top_speed);
+            integrate::fall(tuning.scheme(), &phases, speed, tuning.tick_seconds())
         }
-    }
-
-    /// Phases of gravity with what else acts.
-    #[inline]
-    pub(super) fn of(&self, phases: Phases) -> Phases {
-        phases.at_most(self.top_speed).pushed(self.push)
     }
 }
 

@@ -1,6 +1,5 @@
 //! A jump under way, from its take-off until the body is held by something again.
 
-use super::air::Fall;
 use crate::integrate::{self, Moved, Phases, Piece};
 use crate::tuning::{Jump, Release, Tuning};
 
@@ -140,26 +139,40 @@ impl Flight {
     /// One tick of the vertical motion from a downward `speed`.
     #[inline]
     pub fn tick(&mut self, tuning: &Tuning, speed: f64, plunging: bool) -> Moved {
-        self.tick_of(tuning, speed, &Fall { plunging, top_speed: f64::INFINITY, push: 0.0 })
+        self.tick_at_most(tuning, speed, plunging, f64::INFINITY)
     }
 
-    /// The same with what else acts.
+    /// The same with a fall no faster than `top_speed`, px/s.
     #[inline]
-    pub(super) fn tick_of(&mut self, tuning: &Tuning, speed: f64, fall: &Fall) -> Moved {
+    pub(super) fn tick_at_most(&mut self, tuning: &Tuning, speed: f64, plunging: bool, top_speed: f64) -> Moved {
         let (scheme, seconds) = (tuning.scheme(), tuning.tick_seconds());
-        let before = self.ticks;
-        self.ticks += 1;
         if self.sustaining && speed < 0.0 {
-            return self.sustained_tick(tuning, speed, fall, before);
+            return self.sustained_tick(tuning, speed, plunging);
         }
-        integrate::fall(scheme, &fall.of(self.phases(tuning, fall.plunging)), speed, seconds)
+        self.ticks += 1;
+        integrate::fall(scheme, &self.phases(tuning, plunging).at_most(top_speed), speed, seconds)
     }
 
     /// The same while the take-off speed is kept, for a part of the tick at least.
-    fn sustained_tick(&mut self, tuning: &Tuning, speed: f64, fall: &Fall, before: u64) -> Moved {
+    fn sustained_tick(&mut self, tuning: &Tuning, speed: f64, plunging: bool) -> Moved {
         let (scheme, seconds) = (tuning.scheme(), tuning.tick_seconds());
+        let kept = self.keep_speed(tuning, speed);
+        if self.sustaining {
+            return Moved { speed, by: speed * seconds };
+        }
+        let moved = integrate::fall(scheme, &self.phases(tuning, plunging), speed, seconds - kept);
+        Moved { speed: moved.speed, by: speed * kept + moved.by }
+    }
+
+    /// Counts a tick, and says for how much of it, s, the take-off speed is kept.
+    pub(super) fn keep_speed(&mut self, tuning: &Tuning, speed: f64) -> f64 {
+        let (before, seconds) = (self.ticks, tuning.tick_seconds());
+        self.ticks += 1;
+        if !(self.sustaining && speed < 0.0) {
+            return 0.0;
+        }
         let sustain = self.release_rule(tuning).sustain();
-        let left = if scheme.is_stepped() {
+        let left = if tuning.scheme().is_stepped() {
             if before < tuning.sustain_ticks(sustain) { seconds } else { 0.0 }
         } else {
             // Counted from the take-off, so that nothing adds up over the ticks.
@@ -167,12 +180,7 @@ impl Flight {
         };
         let kept = left.clamp(0.0, seconds);
         self.sustaining = kept >= seconds;
-        if self.sustaining {
-            return Moved { speed, by: speed * seconds };
-        }
-        let rest = seconds - kept;
-        let moved = integrate::fall(scheme, &fall.of(self.phases(tuning, fall.plunging)), speed, rest);
-        Moved { speed: moved.speed, by: speed * kept + moved.by }
+        kept
     }
 
     /// The same as [`Flight::tick`] under the `exact` scheme, piece by piece. Returns the speed at the end.
