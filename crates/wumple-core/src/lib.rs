@@ -44,6 +44,7 @@
 
 extern crate alloc;
 
+mod bytes;
 mod collide;
 mod input;
 mod integrate;
@@ -67,7 +68,7 @@ pub use terrain::{
 };
 pub use tick::{
     BodyId, Character, CharacterId, Contacts, Decision, Event, JumpedFrom, Launch, LimitError, Listener, Met,
-    NoListener, Piece, Prop, PropId, Saved, StartError, State, TickReport, Touched, World,
+    NoListener, Piece, Prop, PropId, Saved, SavedError, StartError, State, TickReport, Touched, World,
 };
 pub use tuning::{Tuning, TuningErrors, TuningNumbers};
 

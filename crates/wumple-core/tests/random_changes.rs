@@ -237,9 +237,24 @@ proptest! {
         game.play(&first)?;
         let (saved, terrain) = (game.world.save(), game.world.terrain().clone());
         let reports = game.play(&second)?;
+        let after = game.world.save();
+        // By way of bytes, which are all of it.
+        let bytes = game.world.saved_to_bytes(&saved);
+        let again = game.world.saved_from_bytes(&bytes);
+        prop_assert_eq!(again.as_ref(), Ok(&saved));
+        prop_assert_eq!(again.unwrap().hash(), saved.hash());
+        let saved = game.world.saved_from_bytes(&bytes).unwrap();
+        // A byte that is not as it was is seen.
+        let place = seed as usize % bytes.len();
+        let mut spoiled = bytes.clone();
+        spoiled[place] ^= 1 << (seed % 8);
+        prop_assert!(game.world.saved_from_bytes(&spoiled).is_err());
+        prop_assert!(game.world.saved_from_bytes(&bytes[..place]).is_err());
         game.world.restore(&saved);
         *game.world.terrain_mut() = terrain;
         let again = game.play(&second)?;
         prop_assert_eq!(reports, again);
+        prop_assert_eq!(game.world.save().hash(), after.hash());
+        prop_assert_eq!(game.world.save(), after);
     }
 }

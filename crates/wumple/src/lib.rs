@@ -80,6 +80,8 @@ mod documents {
     struct ManyCharacters;
     #[doc = include_str!("../../../docs/20-zones-and-pickups.md")]
     struct ZonesAndPickups;
+    #[doc = include_str!("../../../docs/21-saving-and-networks.md")]
+    struct SavingAndNetworks;
     #[cfg(feature = "figures")]
     #[doc = include_str!("../../../docs/16-trials.md")]
     struct Trials;

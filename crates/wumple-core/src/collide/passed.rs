@@ -124,3 +124,5 @@ impl Passed<'_> {
         passed.is_some_and(|last| id == RampId::Drawn(last.ramp) || Passed::has(last.before, id))
     }
 }
+
+crate::bytes::coded!(struct Dropping { from, flats, ramps, movers });

@@ -167,3 +167,5 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
         found
     }
 }
+
+crate::bytes::coded!(struct Wall { side, of, face });

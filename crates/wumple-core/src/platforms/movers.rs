@@ -1,3 +1,4 @@
+use crate::bytes::{Coded, Sink, Source};
 use core::fmt;
 use core::num::NonZeroU32;
 
@@ -148,5 +149,14 @@ impl<'a> Movers<'a> {
     pub(crate) fn mover(&self, id: MoverId) -> Option<Mover> {
         let found = self.near.iter().find(|mover| mover.id == id).copied();
         found.or_else(|| self.platforms?.mover(id, self.tick, self.whole_pixels))
+    }
+}
+
+impl Coded for MoverKey {
+    fn put(&self, to: &mut impl Sink) {
+        self.0.put(to);
+    }
+    fn decode(from: &mut Source<'_>) -> Option<MoverKey> {
+        Some(MoverKey(NonZeroU32::decode(from)?))
     }
 }

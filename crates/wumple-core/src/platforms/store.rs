@@ -1,3 +1,4 @@
+use alloc::boxed::Box;
 use alloc::sync::Arc;
 use alloc::vec::Vec;
 
@@ -9,6 +10,7 @@ use super::{
     Crumbling, Mover, MoverId, Movers, Pace, PlatformError, PlatformNumbers, PlatformProblem, PlatformSurface, Route,
     Starts,
 };
+use crate::bytes::{Coded, Sink, Source};
 use crate::space::float::round_half_up;
 use crate::space::{Hitbox, Index};
 use crate::terrain::{Material, Zone};
@@ -22,6 +24,8 @@ struct Platform {
     id: u32,
     /// The tick at whose end it was put into the world.
     since: u64,
+    /// What was written of it, if it was not there from the beginning.
+    added: Option<Box<PlatformNumbers>>,
     size: DVec2,
     solid: bool,
     route: Route,
@@ -51,6 +55,9 @@ struct Driven {
     to: DVec2,
     tick: u64,
 }
+
+crate::bytes::coded!(struct Driven { from, to, tick });
+crate::bytes::coded!(struct PlatformChange { set_off, borne });
 
 impl Driven {
     fn corner(&self, tick: u64) -> DVec2 {
@@ -86,13 +93,63 @@ impl PlatformSet {
 /// What happened to the platforms of a world: of those alone to which something has.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub(crate) struct PlatformChanges {
-    /// The platforms there were; `None`: those there are.
+    /// The platforms there were, and those there were at the beginning; `None`: those there are.
     set: Option<Arc<PlatformSet>>,
+    beginning: Option<Arc<PlatformSet>>,
     happened: Vec<(u32, PlatformChange)>,
     driven: Vec<(u32, Driven)>,
 }
 
 impl PlatformChanges {
+    /// Where they are none, and where they are: which of those of the beginning are gone, which were added, what happened.
+    pub(crate) fn put(&self, to: &mut impl Sink) {
+        let (Some(set), Some(beginning)) = (&self.set, &self.beginning) else { return false.put(to) };
+        true.put(to);
+        set.next.put(to);
+        let gone = || beginning.all.iter().filter(|of| set.slot(of.id as usize).is_none()).map(|of| of.id);
+        gone().count().put(to);
+        gone().for_each(|id| id.put(to));
+        let added = || set.all.iter().filter_map(|of| Some((of.id, of.since, of.added.as_deref()?)));
+        added().count().put(to);
+        for (id, since, numbers) in added() {
+            id.put(to);
+            since.put(to);
+            numbers.put(to);
+        }
+        self.happened.put(to);
+        self.driven.put(to);
+    }
+
+    /// Again from bytes, for a world that began with these platforms.
+    pub(crate) fn decode(from: &mut Source<'_>, platforms: &Platforms) -> Option<PlatformChanges> {
+        if !bool::decode(from)? {
+            return Some(PlatformChanges::default());
+        }
+        let beginning = platforms.beginning.clone();
+        let (next, gone) = (u32::decode(from)?, Vec::<u32>::decode(from)?);
+        let added = Vec::<(u32, (u64, PlatformNumbers))>::decode(from)?;
+        let set = if gone.is_empty() && added.is_empty() && next == beginning.next {
+            beginning.clone()
+        } else {
+            let mut all: Vec<Platform> = beginning.all.iter().filter(|of| !gone.contains(&of.id)).cloned().collect();
+            for (id, (since, numbers)) in added {
+                let follows = all.last().is_none_or(|last| last.id < id) && id >= beginning.next && id < next;
+                if !follows || numbers.problem().is_some() {
+                    return None;
+                }
+                all.push(Platform::added(&numbers, id, since, platforms.rate()));
+            }
+            Arc::new(PlatformSet::of(all, next))
+        };
+        let happened = Vec::<(u32, PlatformChange)>::decode(from)?;
+        let driven = Vec::<(u32, Driven)>::decode(from)?;
+        let is_there = |slot: u32| (slot as usize) < set.all.len();
+        let in_order = driven.windows(2).all(|two| two[0].0 < two[1].0);
+        let are_there = happened.iter().all(|of| is_there(of.0)) && driven.iter().all(|of| is_there(of.0));
+        let (set, beginning) = (Some(set), Some(beginning));
+        (in_order && are_there).then_some(PlatformChanges { set, beginning, happened, driven })
+    }
+
     /// How much memory they take beside their own place, bytes. The platforms are shared with the world.
     pub(crate) fn size_in_bytes(&self) -> usize {
         size_of_val(self.happened.as_slice()) + size_of_val(self.driven.as_slice())
@@ -131,6 +188,8 @@ pub struct Platforms {
     /// `None`: nobody has said yet.
     rate: Option<f64>,
     set: Arc<PlatformSet>,
+    /// Those that the world began with.
+    beginning: Arc<PlatformSet>,
     /// Of each platform of the set.
     happened: Vec<PlatformChange>,
     /// Those to which something has happened, by their places in the set.
@@ -201,6 +260,7 @@ impl Platforms {
         let set = Arc::new(PlatformSet::of(all, next));
         let (driven, props, props_in_order) = (Vec::new(), Vec::new(), Vec::new());
         Platforms {
+            beginning: set.clone(),
             rate,
             set,
             happened,
@@ -221,12 +281,22 @@ impl Platforms {
         }
         assert!(id < u32::MAX / 2, "a world gives no more numbers to platforms");
         let mut all = self.set.all.clone();
-        all.push(Platform::new(numbers, id, tick, rate));
+        all.push(Platform::added(numbers, id, tick, rate));
         self.rate = Some(rate);
         self.set = Arc::new(PlatformSet::of(all, id + 1));
         self.happened.push(PlatformChange::default());
         self.touched.reserve(self.happened.len() - self.touched.len());
         Ok(id as usize)
+    }
+
+    /// What the platforms of the beginning are known by.
+    pub(crate) fn put_beginning(&self, to: &mut impl Sink) {
+        self.beginning.all.len().put(to);
+        for platform in &self.beginning.all {
+            let Hitbox { left, right, top, bottom } = platform.extent();
+            [left, right, top, bottom].put(to);
+            platform.size.put(to);
+        }
     }
 
     /// The number that the next one gets.
@@ -452,7 +522,7 @@ impl Platforms {
 
     /// The same into those that are there already.
     pub(crate) fn save_into(&self, changes: &mut PlatformChanges) {
-        changes.set = Some(self.set.clone());
+        (changes.set, changes.beginning) = (Some(self.set.clone()), Some(self.beginning.clone()));
         changes.happened.clear();
         changes.happened.extend(self.touched.iter().map(|index| (*index, self.happened[*index as usize])));
         changes.driven.clone_from(&self.driven);
@@ -769,6 +839,7 @@ impl Platform {
         Platform {
             id,
             since,
+            added: None,
             size: rounded(&numbers.size).max(DVec2::splat(1.0 / 1024.0)),
             solid: numbers.surface == PlatformSurface::Solid,
             // Sinking is counted as if it were done at once, and a pixel for rounding.
@@ -779,6 +850,10 @@ impl Platform {
             material: numbers.material,
             zone: numbers.zone,
         }
+    }
+
+    fn added(numbers: &PlatformNumbers, id: u32, since: u64, rate: f64) -> Platform {
+        Platform { added: Some(Box::new(numbers.clone())), ..Platform::new(numbers, id, since, rate) }
     }
 
     /// The box around all that it can ever sweep.

@@ -200,3 +200,6 @@ impl Flight {
         phases.pieces(speed, seconds - kept, phases.snap(seconds), each)
     }
 }
+
+crate::bytes::coded!(struct Flight { origin, take_off, ticks, let_go, released, heavy, sustaining });
+crate::bytes::coded!(enum Origin { 0 => Ground, 1 => Air, 2 => Wall, 3 => Bounce(of) });

@@ -71,3 +71,5 @@ fn gripped(rates: &RunRates, grip: f64) -> RunRates {
         ..*rates
     }
 }
+
+crate::bytes::coded!(struct Ground { support, material, solid, plain });

@@ -1,5 +1,6 @@
 //! Zones: places where something is met that does not stop a body. They are told, and what follows is the game's.
 
+use crate::bytes::{Coded, Sink, Source};
 use alloc::string::String;
 use core::fmt;
 
@@ -299,6 +300,18 @@ impl fmt::Display for ZoneId {
             ZoneOf::Prop(index) => write!(f, "{kind}:prop-{}", index + 1),
             ZoneOf::Any => write!(f, "{kind}"),
         }
+    }
+}
+
+impl Coded for OwnKind {
+    fn put(&self, to: &mut impl Sink) {
+        self.0.put(to);
+    }
+    fn decode(from: &mut Source<'_>) -> Option<OwnKind> {
+        let letters = <[u8; 16]>::decode(from)?;
+        let end = letters.iter().position(|letter| *letter == 0).unwrap_or(letters.len());
+        let kind = OwnKind::new(core::str::from_utf8(&letters[..end]).ok()?)?;
+        (kind.0 == letters).then_some(kind)
     }
 }
 

@@ -3,6 +3,7 @@
 use alloc::vec::Vec;
 
 use super::character::Character;
+use crate::bytes::{Coded, Source};
 
 /// What has an identity in a world, and is or has a body.
 pub(super) trait HasBody {
@@ -42,6 +43,24 @@ impl<B: HasBody> Bodies<B> {
     /// Where the body of an identity is among all, if it is there.
     pub(super) fn slot(&self, identity: u32) -> Option<usize> {
         slot_of(self.all.len(), identity, |slot| self.all[slot].body().identity())
+    }
+
+    /// All of them again from bytes: identities must go up, and be below the next.
+    pub(super) fn decode(
+        from: &mut Source<'_>,
+        mut take: impl FnMut(&mut Source<'_>) -> Option<B>,
+    ) -> Option<Bodies<B>> {
+        let (next, count) = (u32::decode(from)?, usize::decode(from)?);
+        let mut all: Vec<B> = Vec::new();
+        for _ in 0..count {
+            let body = take(from)?;
+            let identity = body.body().identity();
+            if all.last().is_some_and(|last: &B| last.body().identity() >= identity) || identity >= next {
+                return None;
+            }
+            all.push(body);
+        }
+        (next < MOST).then_some(Bodies { all, next })
     }
 
     pub(super) fn get(&self, identity: u32) -> Option<&B> {

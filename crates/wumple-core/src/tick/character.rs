@@ -38,7 +38,7 @@ const ROOM_FOR_EVENTS: usize = 16;
 pub struct Character {
     pub(super) id: CharacterId,
     /// What it is to others, if it is a prop.
-    itself: Option<MoverKey>,
+    pub(super) itself: Option<MoverKey>,
     /// Shared with its saved copies: it never changes.
     pub(super) tuning: Arc<Tuning>,
     pub(super) mode: Mode,

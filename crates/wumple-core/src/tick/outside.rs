@@ -71,10 +71,10 @@ pub(super) struct Outside {
 }
 
 #[derive(Clone, Copy, Debug, PartialEq)]
-struct Launched {
+pub(super) struct Launched {
     /// The last tick without directions.
-    until: u64,
-    unbraked: bool,
+    pub(super) until: u64,
+    pub(super) unbraked: bool,
 }
 
 /// Whether the player has the character in hand.
@@ -268,3 +268,6 @@ impl Character {
         })
     }
 }
+
+crate::bytes::coded!(enum Control { 0 => Player, 1 => Away, 2 => ComesBack });
+crate::bytes::coded!(struct Outside { told, push, drift, launched, control, still, rest });

@@ -23,7 +23,7 @@ use crate::terrain::Terrain;
 /// assert_eq!(world.report(dab), &there, "the same again, to the bit");
 /// # Ok::<(), Box<dyn core::error::Error>>(())
 /// ```
-#[derive(Clone, Debug, Default)]
+#[derive(Clone, Debug, Default, PartialEq)]
 pub struct Saved {
     pub(super) tick: u64,
     pub(super) platforms: PlatformChanges,

@@ -1,5 +1,6 @@
 //! A terrain, what moves in it, and the tick that moves everything on.
 
+use alloc::sync::Arc;
 use alloc::vec::Vec;
 use core::borrow::Borrow;
 
@@ -8,6 +9,7 @@ use glam::DVec2;
 use super::bodies::{Bodies, HasBody};
 use super::scene::Scene;
 use super::{Character, Decision, Listener, NoListener, StartError, TickReport, Violation};
+use crate::bytes::{Coded, Sink, Source};
 use crate::input::Buttons;
 use crate::nearby::{Nearby, is_plain};
 use crate::platforms::{
@@ -116,6 +118,22 @@ pub(super) struct PropState {
     solid: bool,
     material: Material,
     zone: Option<Zone>,
+}
+
+impl PropState {
+    /// What it is beside its body.
+    pub(super) fn put_beside(&self, to: &mut impl Sink) {
+        let PropState { body: _, solid, material, zone } = self;
+        solid.put(to);
+        material.put(to);
+        zone.put(to);
+    }
+
+    pub(super) fn decode(from: &mut Source<'_>, tuning: Arc<Tuning>) -> Option<PropState> {
+        let body = Character::decode(from, tuning)?;
+        let (solid, material, zone) = (bool::decode(from)?, Material::decode(from)?, Option::<Zone>::decode(from)?);
+        material.is_within_bounds().then_some(PropState { body, solid, material, zone })
+    }
 }
 
 impl HasBody for PropState {

@@ -1,5 +1,6 @@
 //! Step 9: which zones were met on the way of a tick, in which order, and which were left.
 
+use crate::bytes::{Coded, Sink, Source};
 use alloc::boxed::Box;
 use alloc::vec::Vec;
 
@@ -265,5 +266,15 @@ fn find_tiles<T: Terrain>(
             }
         }
         before = Some((columns, rows));
+    }
+}
+
+/// What is looked for in a tick is no part of it.
+impl Coded for ZoneMemory {
+    fn put(&self, to: &mut impl Sink) {
+        self.inside.put(to);
+    }
+    fn decode(from: &mut Source<'_>) -> Option<ZoneMemory> {
+        Some(ZoneMemory { inside: Vec::decode(from)?, ..ZoneMemory::default() })
     }
 }
