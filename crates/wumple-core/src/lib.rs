@@ -58,7 +58,7 @@ mod tuning;
 
 pub use glam::DVec2;
 
-pub use input::{Button, ButtonLatch, Buttons, Direction, TickPacer};
+pub use input::{Button, ButtonLatch, Buttons, Direction, StickCurve, TickPacer};
 pub use nearby::Support;
 pub use platforms::{MoverId, PlatformError, PlatformNumbers, PlatformReport, Platforms};
 pub use space::{Body, GridLines, Hitbox};

@@ -35,6 +35,14 @@ pub struct Ride {
 }
 
 impl Trace {
+    /// A run that a game recorded of its own world: the reports of a character, tick after tick from the start on, with the
+    /// names of the things in it (`Names::default()` calls them by their numbers). What was ridden is not known.
+    #[must_use]
+    pub fn of_reports(rate: f64, names: Names, rows: Vec<TickReport>) -> Trace {
+        let rides = vec![None; rows.len()];
+        Trace { rate, names, rows, rides }
+    }
+
     /// What was ridden for the most ticks, if anything was.
     #[must_use]
     pub fn ridden_longest(&self) -> Option<MoverId> {

@@ -267,3 +267,20 @@ fn what_is_not_seen_to_land_has_no_arc() {
         assert!(report.tunings[0].arc(ArcKind::Ledge).is_none(), "{scheme}");
     }
 }
+
+#[test]
+fn arcs_from_a_place_in_a_games_own_world_are_those_of_the_level() {
+    let room = demo::ROOMS.iter().find(|room| room.name == "ember-walk").unwrap();
+    let level = Level::parse(room.name, room.level).unwrap();
+    let dab = TuningFile::parse("dab", demo::CLIMBING_DAB).unwrap();
+    let of_level = wumple::analysis::level_arcs(&level, &dab, (12, 10)).unwrap();
+    let (world, _) = level.world(&dab.tuning).unwrap();
+    let before = world.save();
+    let feet = wumple::DVec2::new(12.5 * 16.0, 11.0 * 16.0);
+    let of_world = wumple::analysis::arcs_from(&world, &dab.name, &dab.tuning, feet).unwrap();
+    assert_eq!(world.save(), before, "nothing of it is changed");
+    assert_eq!(of_level, of_world);
+    assert!(of_level.iter().any(|arc| arc.met.contains(&"pickup@14,7".to_owned())), "{of_level:?}");
+    let nowhere = wumple::analysis::arcs_from(&world, &dab.name, &dab.tuning, wumple::DVec2::new(200.0, 100.0));
+    assert_eq!(nowhere.unwrap_err().to_string(), "nothing is there to stand on; name the tile above the ground");
+}

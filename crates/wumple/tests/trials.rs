@@ -351,3 +351,31 @@ fn a_users_crate_runs_trials_from_its_own_tests() {
     assert!(folder.path().join("trial-figures/far-too-high.trial.svg").exists());
     assert!(!folder.path().join("trial-figures/over-the-hole.trial.svg").exists());
 }
+
+/// What a game recorded of its own world is judged as the trial's own run is, and says where it fails.
+#[test]
+fn a_run_of_the_games_own_is_judged_as_the_trials_is() {
+    let folder = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("demo");
+    for (name, _) in wumple::demo::TRIALS {
+        let trial = TrialFile::read(&folder.join(name)).unwrap();
+        let expected = trial.run().unwrap();
+        let (mut world, dab) = trial.level.world(&trial.tuning.tuning).unwrap();
+        let mut reports = vec![world.report(dab).clone()];
+        let mut recorded = wumple::Timeline::default();
+        while (reports.len() as u64) <= trial.ticks && !world.character(dab).has_ended() {
+            let held = trial.timeline.at(reports.len() as u64);
+            recorded.record(reports.len() as u64, held);
+            world.tick(&[held]);
+            reports.push(world.report(dab).clone());
+        }
+        let judged = trial.judge(wumple::Trace::of_reports(60.0, trial.level.names.clone(), reports.clone()));
+        assert_eq!(judged.checks, expected.checks, "{name}");
+        assert_eq!(judged.trace.rows, expected.trace.rows);
+        (1..reports.len() as u64)
+            .for_each(|tick| assert_eq!(recorded.at(tick), trial.timeline.at(tick), "{name} {tick}"));
+        // Stopped half way, it is not the same.
+        reports.truncate(reports.len() / 2);
+        let stopped = trial.judge(wumple::Trace::of_reports(60.0, trial.level.names.clone(), reports));
+        assert!(!stopped.passed(), "{name}");
+    }
+}

@@ -3,8 +3,10 @@
 mod buttons;
 mod latch;
 mod pacer;
+mod stick_curve;
 
 pub(crate) use buttons::Intent;
 pub use buttons::{Button, Buttons, Direction};
 pub use latch::ButtonLatch;
 pub use pacer::TickPacer;
+pub use stick_curve::StickCurve;

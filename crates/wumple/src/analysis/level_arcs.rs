@@ -1,10 +1,11 @@
 //! Jumps from a place in a level, as far as the level lets them.
 
 use serde::{Serialize, Serializer};
-use wumple_core::{Buttons, DVec2, Event, Support, Terrain};
+use wumple_core::{Buttons, CharacterId, DVec2, Event, Support, Terrain, Tuning, World};
 
 use super::arcs::highest_air_jump;
 use crate::files::{Level, TuningFile};
+use crate::names::Names;
 
 /// A jump from a place in a level.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -97,11 +98,54 @@ pub fn level_arcs(level: &Level, tuning: &TuningFile, at: (u32, u32)) -> Result<
         let (columns, rows) = (grid.columns(), grid.rows());
         return Err(LevelArcError::OutsideMap { at, columns, rows });
     }
-    if tuning.tuning.jump().is_none() {
-        return Err(LevelArcError::NoJump { tuning: tuning.name.clone() });
-    }
     let tile = grid.grid_lines().spacing();
     let feet = DVec2::new((f64::from(column) + 0.5) * tile, f64::from(row + 1) * tile);
+    let start = || level.world_from(&tuning.tuning, feet).map_err(LevelArcError::NoRoom);
+    all_arcs(&tuning.name, &tuning.tuning, &level.names, start)
+}
+
+/// The same from a place, px, y down, in a game's own world, over any terrain: platforms, props and characters are as they
+/// are now, and nothing of the world is changed. What it ends on is called by its number.
+///
+/// ```
+/// use wumple::analysis::arcs_from;
+/// use wumple::{DVec2, Edges, Grid, Tuning, TuningNumbers, World};
+///
+/// let map = Grid::from_rows(&["........", "........", "........", ".....###", "########"], 16.0, Edges::default())?;
+/// let dab = Tuning::check(&TuningNumbers::new(10.0, 14.0, 120.0).with_jump(30.0, 0.35))?;
+/// let arcs = arcs_from(&World::new(&map), "Dab", &dab, DVec2::new(40.0, 64.0))?;
+/// let right = arcs.iter().find(|arc| arc.jump == "full right").unwrap();
+/// assert_eq!((right.end, right.end_row), ("lands", 2)); // onto the step
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+///
+/// # Errors
+///
+/// See [`LevelArcError`].
+pub fn arcs_from<T: Terrain + Clone>(
+    world: &World<T>,
+    name: &str,
+    tuning: &Tuning,
+    feet: DVec2,
+) -> Result<Vec<LevelArc>, LevelArcError> {
+    let start = || {
+        let mut world = world.clone();
+        let id = world.add_character(tuning.clone(), feet).map_err(|error| LevelArcError::NoRoom(error.to_string()))?;
+        Ok((world, id))
+    };
+    all_arcs(name, tuning, &Names::default(), start)
+}
+
+/// Every jump that is tried, each in a world as it is at the start.
+fn all_arcs<T: Terrain>(
+    name: &str,
+    tuning: &Tuning,
+    names: &Names,
+    start: impl Fn() -> Result<(World<T>, CharacterId), LevelArcError>,
+) -> Result<Vec<LevelArc>, LevelArcError> {
+    if tuning.jump().is_none() {
+        return Err(LevelArcError::NoJump { tuning: name.to_owned() });
+    }
     let held = |jump, side| Tried { jump, side, held_ticks: u64::MAX, air_press: None };
     let tap = |jump, side| Tried { held_ticks: 1, ..held(jump, side) };
     let mut tried = vec![
@@ -111,30 +155,37 @@ pub fn level_arcs(level: &Level, tuning: &TuningFile, at: (u32, u32)) -> Result<
         tap("tap right", 1.0),
         tap("tap left", -1.0),
     ];
-    if tuning.tuning.air_jumps() > 0 {
-        let (held_ticks, air_press) = highest_air_jump(&tuning.tuning);
+    if tuning.air_jumps() > 0 {
+        let (held_ticks, air_press) = highest_air_jump(tuning);
         let air = |jump, side| Tried { jump, side, held_ticks, air_press: Some(air_press) };
         tried.extend([air("air up", 0.0), air("air right", 1.0), air("air left", -1.0)]);
     }
-    tried.into_iter().map(|tried| one_arc(level, tuning, feet, &tried)).collect()
+    tried.into_iter().map(|tried| one_arc(start()?, (name, tuning), names, &tried)).collect()
 }
 
-fn one_arc(level: &Level, tuning: &TuningFile, feet: DVec2, tried: &Tried) -> Result<LevelArc, LevelArcError> {
-    let (mut world, dab) = level.world_from(&tuning.tuning, feet).map_err(LevelArcError::NoRoom)?;
+fn one_arc<T: Terrain>(
+    (mut world, dab): (World<T>, CharacterId),
+    (name, tuning): (&str, &Tuning),
+    names: &Names,
+    tried: &Tried,
+) -> Result<LevelArc, LevelArcError> {
+    let feet = world.report(dab).feet;
     if world.report(dab).support == Support::None {
         return Err(LevelArcError::NoGround);
     }
     let Tried { jump, side, .. } = *tried;
-    world.set_velocity(dab, DVec2::new(side * tuning.tuning.run().top_speed, 0.0));
+    world.set_velocity(dab, DVec2::new(side * tuning.run().top_speed, 0.0));
+    // Others of a game's world hold nothing.
     let direction = Buttons { left: side < 0.0, right: side > 0.0, ..Buttons::NONE };
     let (mut places, mut met) = (vec![feet], Vec::new());
     let mut end = "is in the air";
-    for tick in 1..=((LONGEST * tuning.tuning.rate()) as u64).min(MOST_TICKS) {
+    for tick in 1..=((LONGEST * tuning.rate()) as u64).min(MOST_TICKS) {
         let holds = tick <= tried.held_ticks || tried.air_press.is_some_and(|press| tick >= press);
-        world.tick(&[Buttons { jump: holds, ..direction }]);
+        let held = Buttons { jump: holds, ..direction };
+        world.tick_with(|id| if id == dab { held } else { Buttons::NONE });
         let report = world.report(dab);
         places.push(report.feet);
-        note_met(&mut met, &report.events, side != 0.0 && report.velocity.x == 0.0);
+        note_met(&mut met, &report.events, names, side != 0.0 && report.velocity.x == 0.0);
         if report.events.iter().any(|event| matches!(event, Event::Died(_))) {
             end = "dies";
         } else if report.events.contains(&Event::OutOfBounds) {
@@ -146,25 +197,25 @@ fn one_arc(level: &Level, tuning: &TuningFile, feet: DVec2, tried: &Tried) -> Re
         }
         break;
     }
-    let tile = level.grid.grid_lines().spacing();
+    let tile = world.terrain().grid_lines().spacing();
     let last = places[places.len() - 1];
     let apex = places.iter().map(|place| feet.y - place.y).fold(0.0, f64::max);
     Ok(LevelArc {
-        tuning: tuning.name.clone(),
+        tuning: name.to_owned(),
         jump,
         apex_height_px: apex,
         apex_height_tiles: apex / tile,
         end,
         end_column: (last.x / tile).floor() as i64,
         end_row: (last.y / tile).ceil() as i64 - 1,
-        on: level.names.support(world.report(dab).support),
-        time_s: (places.len() - 1) as f64 / tuning.tuning.rate(),
+        on: names.support(world.report(dab).support),
+        time_s: (places.len() - 1) as f64 / tuning.rate(),
         met,
         places,
     })
 }
 
-fn note_met(met: &mut Vec<String>, events: &[Event], stopped: bool) {
+fn note_met(met: &mut Vec<String>, events: &[Event], names: &Names, stopped: bool) {
     let mut note = |words: String| {
         if !met.contains(&words) {
             met.push(words);
@@ -173,7 +224,7 @@ fn note_met(met: &mut Vec<String>, events: &[Event], stopped: bool) {
     for event in events {
         match event {
             Event::BumpedHead => note(String::from("ceiling")),
-            Event::Entered(zone) => note(zone.to_string()),
+            Event::Entered(zone) => note(names.zone(*zone)),
             _ => {}
         }
     }

@@ -18,7 +18,7 @@ pub use convert::{Conversion, ConvertError, Target, UnitStyle, convert};
 pub use fit::{AccelerationUnits, Fit, FitError, GameLoop, SpeedUnits, Wishes, fit, fit_into, rounding_of};
 pub use in_air::{TimeInAir, times_in_air};
 pub use jump_flight::ArcPoint;
-pub use level_arcs::{LevelArc, LevelArcError, level_arcs, level_arcs_to_csv};
+pub use level_arcs::{LevelArc, LevelArcError, arcs_from, level_arcs, level_arcs_to_csv};
 pub use passages::{Passage, tight_passages};
 pub use picture::picture_notes;
 pub use trial::{TrialCheck, TrialFailure, TrialOutcome};

@@ -80,6 +80,38 @@ impl TrialFile {
     pub fn run(&self) -> Result<TrialOutcome, Diagnostic> {
         let mut log = WhyLog::default();
         let trace = run_told(&self.level, &self.tuning.tuning, &self.timeline, self.ticks, &mut log)?;
+        Ok(self.judge_told(trace, &log))
+    }
+
+    /// Holds its expectations against a run that a game made in its own world: see [`Trace::of_reports`]. The level and the
+    /// buttons of the trial are not run.
+    ///
+    /// ```
+    /// # use wumple::{Trace, TrialFile, demo};
+    /// # use wumple::advanced::Names;
+    /// # let folder = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("demo");
+    /// let trial = TrialFile::read(&folder.join("gap.trial.toml"))?;
+    /// let (mut world, dab) = trial.level.world(&trial.tuning.tuning)?;
+    /// let mut reports = vec![world.report(dab).clone()];
+    /// for tick in 1..=trial.ticks {
+    ///     world.tick(&[trial.timeline.at(tick)]); // a game's own loop, and whatever else it does
+    ///     reports.push(world.report(dab).clone());
+    /// }
+    /// let outcome = trial.judge(Trace::of_reports(60.0, trial.level.names.clone(), reports));
+    /// assert!(outcome.passed(), "{outcome}");
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
+    ///
+    /// # Panics
+    ///
+    /// If there is no row in it.
+    #[must_use]
+    pub fn judge(&self, trace: Trace) -> TrialOutcome {
+        self.judge_told(trace, &WhyLog::default())
+    }
+
+    fn judge_told(&self, trace: Trace, log: &WhyLog) -> TrialOutcome {
+        assert!(!trace.rows.is_empty(), "a run has its start at least");
         let judge = Judge { trace: &trace, in_air: times_in_air(&trace) };
         let check = |expectation: &Expectation| TrialCheck {
             line: expectation.place.line(),
@@ -96,7 +128,7 @@ impl TrialFile {
         let checks = self.expectations.iter().map(check).collect();
         let (file, name, ticks) = (self.file.clone(), self.name.clone(), trace.rows.len() as u64 - 1);
         let (level, tuning) = (self.level.clone(), self.tuning.clone());
-        Ok(TrialOutcome { file, name, ticks, checks, figure: None, figure_error: None, level, tuning, trace })
+        TrialOutcome { file, name, ticks, checks, figure: None, figure_error: None, level, tuning, trace }
     }
 }
 

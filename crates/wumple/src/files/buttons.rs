@@ -77,6 +77,32 @@ impl Timeline {
         Timeline { changes }
     }
 
+    /// Notes what a player holds in a tick of a game, to be played again: from here on this is held. Ticks rise; of one that
+    /// is recorded twice the last counts.
+    ///
+    /// ```
+    /// use wumple::{Buttons, Timeline};
+    ///
+    /// let mut recorded = Timeline::default();
+    /// for tick in 1..=60 {
+    ///     recorded.record(tick, Buttons { right: true, jump: tick > 40, ..Buttons::NONE });
+    /// }
+    /// assert_eq!(recorded.to_text(60.0), "rate 60\n1      right\n41     right jump\n");
+    /// ```
+    ///
+    /// # Panics
+    ///
+    /// If the tick is before one that was recorded.
+    pub fn record(&mut self, tick: u64, held: Buttons) {
+        assert!(tick >= self.last_tick(), "tick {tick} comes after tick {}", self.last_tick());
+        if self.changes.last().is_some_and(|(last, _)| *last == tick) {
+            self.changes.pop();
+        }
+        if self.at(tick) != held {
+            self.changes.push((tick, held));
+        }
+    }
+
     /// The text of a buttons file that says the same, in ticks of this rate.
     #[must_use]
     pub fn to_text(&self, rate: f64) -> String {
