@@ -279,7 +279,11 @@ fn arcs_from_a_place_in_a_games_own_world_are_those_of_the_level() {
     let feet = wumple::DVec2::new(12.5 * 16.0, 11.0 * 16.0);
     let of_world = wumple::analysis::arcs_from(&world, &dab.name, &dab.tuning, feet).unwrap();
     assert_eq!(world.save(), before, "nothing of it is changed");
-    assert_eq!(of_level, of_world);
+    // But for the names of things, which a world of its own has not.
+    let ways = |arcs: &[wumple::analysis::LevelArc]| -> Vec<_> {
+        arcs.iter().map(|arc| (arc.jump, arc.end, arc.places.clone(), arc.met.len())).collect()
+    };
+    assert_eq!(ways(&of_level), ways(&of_world));
     assert!(of_level.iter().any(|arc| arc.met.contains(&"pickup@14,7".to_owned())), "{of_level:?}");
     let nowhere = wumple::analysis::arcs_from(&world, &dab.name, &dab.tuning, wumple::DVec2::new(200.0, 100.0));
     assert_eq!(nowhere.unwrap_err().to_string(), "nothing is there to stand on; name the tile above the ground");
