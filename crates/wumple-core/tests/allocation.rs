@@ -4,8 +4,8 @@ mod play;
 
 use wumple_core::numbers::{CrumbleNumbers, PlatformSurface};
 use wumple_core::{
-    Block, Buttons, DVec2, Edge, Edges, Grid, Launch, Material, PlatformNumbers, Platforms, Prop, Ramp, Tuning,
-    TuningNumbers, World,
+    Block, Buttons, DVec2, Edge, Edges, Grid, Launch, Material, PlatformNumbers, Platforms, Prop, Ramp, TileProperties,
+    Tuning, TuningNumbers, World, Zone, ZoneKind,
 };
 
 /// Ticks of random-looking buttons; says how many events there were. Nothing may be allocated.
@@ -142,4 +142,15 @@ fn what_a_game_does_in_every_tick_allocates_nothing() {
     act(0..200);
     let counted = allocation_counter::measure(|| act(200..6000));
     assert_eq!(counted.count_total, 0);
+}
+
+#[test]
+fn zones_that_are_entered_and_left_allocate_nothing() {
+    let tile = |zone| TileProperties { zone: Some(Zone::of(zone)), ..TileProperties::EMPTY };
+    let kinds = [TileProperties::EMPTY, TileProperties::SOLID, tile(ZoneKind::Pickup), tile(ZoneKind::Hazard)];
+    let rows = ["..*.*.^^..", ".*.*.*.^.*", "*.*.**.*.*", "..^^..*.*.", "###.*..###", "##########"];
+    let letters = rows.iter().flat_map(|row| row.bytes());
+    let tiles = letters.map(|letter| b".#*^".iter().position(|known| *known == letter).unwrap() as u8).collect();
+    let grid = Grid::new(10, tiles, 16.0, &kinds, Edges::default()).unwrap();
+    assert!(tick_without_allocating(grid, &play::dab(), DVec2::new(24.0, 64.0)) > 2000, "something happens");
 }

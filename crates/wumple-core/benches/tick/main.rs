@@ -95,6 +95,7 @@ fn going_back() {
     println!("a saved state of two characters: {} bytes", saved.size_in_bytes());
     let each = |time: f64| time * TICKS as f64 / 1000.0;
     let save = nanoseconds(|_| (0..1000).for_each(|_| world.save_into(black_box(&mut saved))));
+    let hash = nanoseconds(|_| (0..1000).for_each(|_| assert_ne!(black_box(&saved).hash(), 0)));
     let restore = nanoseconds(|_| (0..1000).for_each(|_| world.restore(black_box(&saved))));
     let again = nanoseconds(|_| {
         (0..1000).for_each(|_| {
@@ -102,6 +103,7 @@ fn going_back() {
             held[600..608].iter().for_each(|held| world.tick(black_box(held)));
         });
     });
+    println!("its hash {:.0} ns; {} bytes to send", each(hash), world.saved_to_bytes(&saved).len());
     println!(
         "save into it {:.0} ns, restore {:.0} ns, restore and eight ticks of both {:.0} ns",
         each(save),

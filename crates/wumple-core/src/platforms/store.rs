@@ -200,8 +200,10 @@ pub struct Platforms {
     /// The props, from left to right as they were when the tick began.
     props_in_order: Vec<u32>,
     widest_prop: f64,
-    /// The greatest margin of a zone that a prop is, px, if any is.
-    prop_zone_reach: Option<f64>,
+    /// Whether there are neither platforms nor props: asked for in every tick.
+    nothing_moves: bool,
+    /// The greatest margin of a zone that a platform or a prop is, px, if any is.
+    zone_reach: Option<f64>,
 }
 
 /// The greatest margin of zones, px, if there are any.
@@ -259,7 +261,7 @@ impl Platforms {
         let next = all.len() as u32;
         let set = Arc::new(PlatformSet::of(all, next));
         let (driven, props, props_in_order) = (Vec::new(), Vec::new(), Vec::new());
-        Platforms {
+        let mut platforms = Platforms {
             beginning: set.clone(),
             rate,
             set,
@@ -269,8 +271,11 @@ impl Platforms {
             props,
             props_in_order,
             widest_prop: 0.0,
-            prop_zone_reach: None,
-        }
+            nothing_moves: false,
+            zone_reach: None,
+        };
+        platforms.note_what_is_there();
+        platforms
     }
 
     /// Puts another one into the world at the end of a tick. Returns its number.
@@ -286,6 +291,7 @@ impl Platforms {
         self.set = Arc::new(PlatformSet::of(all, id + 1));
         self.happened.push(PlatformChange::default());
         self.touched.reserve(self.happened.len() - self.touched.len());
+        self.note_what_is_there();
         Ok(id as usize)
     }
 
@@ -317,6 +323,7 @@ impl Platforms {
         self.driven.retain(|(other, _)| *other != slot);
         let moved = self.touched.iter_mut().chain(self.driven.iter_mut().map(|(other, _)| other));
         moved.filter(|other| **other > slot).for_each(|other| *other -= 1);
+        self.note_what_is_there();
         true
     }
 
@@ -389,10 +396,17 @@ impl Platforms {
     /// The greatest margin of a zone that a platform or a prop is, px, if any is.
     #[inline]
     pub(crate) fn zone_reach(&self) -> Option<f64> {
-        match (self.set.zone_reach, self.prop_zone_reach) {
+        self.zone_reach
+    }
+
+    /// What is asked for in every tick, after platforms or props came or went.
+    fn note_what_is_there(&mut self) {
+        self.nothing_moves = self.set.all.is_empty() && self.props.is_empty();
+        let of_props = greatest_margin(self.props.iter().map(|prop| prop.zone));
+        self.zone_reach = match (self.set.zone_reach, of_props) {
             (Some(one), Some(other)) => Some(one.max(other)),
             (one, other) => one.or(other),
-        }
+        };
     }
 
     /// The zone that a platform or a prop is, if it is one.
@@ -409,7 +423,7 @@ impl Platforms {
     /// Whether there are neither platforms nor props.
     #[inline]
     pub(crate) fn nothing_moves(&self) -> bool {
-        self.set.all.is_empty() && self.props.is_empty()
+        self.nothing_moves
     }
 
     /// The ticks a second for which they were checked; 60 if there never were any.
@@ -544,6 +558,7 @@ impl Platforms {
             self.happened[*index as usize] = *happened;
         }
         self.driven.clone_from(&changes.driven);
+        self.note_what_is_there();
     }
 
     /// What moves, as it is in a tick, wherever it is asked for: for questions between ticks.
@@ -556,7 +571,7 @@ impl Platforms {
         self.props.clear();
         self.props.extend(props);
         self.widest_prop = self.props.iter().fold(0.0, |most, prop| most.max(prop.now.right - prop.now.left));
-        self.prop_zone_reach = greatest_margin(self.props.iter().map(|prop| prop.zone));
+        self.note_what_is_there();
         if self.props_in_order.len() != self.props.len() {
             self.props_in_order = (0..self.props.len() as u32).collect();
         }
