@@ -703,3 +703,26 @@ mod anything {
         }
     }
 }
+
+#[test]
+fn what_is_felt_must_leave_something_of_the_hitbox() {
+    let line = TUNING.lines().count() + 2;
+    let wrong = |feels: &str| {
+        let errors = TuningFile::parse("t", &format!("{TUNING}[feels]\n{feels}\n")).unwrap_err();
+        lines(&errors).into_iter().map(|error| error.replace(&format!("t:{line}:"), "")).collect::<Vec<_>>()
+    };
+    assert_eq!(
+        wrong("hazard = \"-40 px\""),
+        ["10: feels.hazard leaves nothing of the hitbox to feel with; make it less"]
+    );
+    assert_eq!(wrong("goal = \"300 px\""), ["8: feels.goal must be from -256 to 256 px"]);
+    assert_eq!(
+        wrong("goal = { over = 3 }"),
+        ["10: unknown key \"over\" in [feels.goal]; there are \"left\", \"right\", \"above\", \"below\""]
+    );
+    assert_eq!(wrong("hazzard = 3"), ["1: unknown key \"hazzard\" in [feels]; did you mean \"hazard\"?"]);
+    assert_eq!(
+        wrong("pickup = \"3 tiles/s\""),
+        ["10: \"3 tiles/s\" is a speed; feels.pickup needs a length, such as \"3 tiles\" or \"48 px\""]
+    );
+}

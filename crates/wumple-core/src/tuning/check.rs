@@ -7,8 +7,9 @@ use super::error::{Problem, TuningError, TuningErrors};
 use super::jump::LONGEST_RISE;
 use super::keys::{Bounds, Key, LONGEST, Slot, WEAKEST_GRAVITY, keys};
 use super::{
-    Acceleration, BodyNumbers, Hang, Jump, JumpNumbers, JumpShape, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED,
-    Pixels, Release, ShapeError, TakeOff, Tuning, TuningNumbers, WallJump, WallNumbers, WallRules, round_length,
+    Acceleration, BodyNumbers, FeelNumbers, Hang, Jump, JumpNumbers, JumpShape, LIMIT_ACCELERATION, LIMIT_LENGTH,
+    LIMIT_SPEED, Pixels, Release, ShapeError, TakeOff, Tuning, TuningNumbers, WallJump, WallNumbers, WallRules,
+    round_length,
 };
 use crate::integrate::{Gravity, RunRate, RunRates};
 use crate::space::Body;
@@ -30,6 +31,7 @@ impl Tuning {
         let mut numbers = numbers.clone();
         keys().for_each(|key| check.key(key, &mut numbers));
         check.said_once(&numbers);
+        check.feels(&numbers);
         if numbers.pixels == Pixels::Whole {
             check.whole("body.width", numbers.body.width);
             check.whole("body.height", numbers.body.height);
@@ -83,6 +85,23 @@ impl Check {
         // Written so that NaN is refused as well.
         if !(enough && found <= most) {
             self.fail(key, Problem::OutOfBounds { found, above, least, most, unit });
+        }
+    }
+
+    /// Something of the hitbox must be left.
+    fn feels(&mut self, numbers: &TuningNumbers) {
+        let FeelNumbers { pickup, checkpoint, goal, hazard } = &numbers.feels;
+        let all = [
+            ("feels.pickup", pickup),
+            ("feels.checkpoint", checkpoint),
+            ("feels.goal", goal),
+            ("feels.hazard", hazard),
+        ];
+        for (key, margin) in all {
+            let width = numbers.body.width + margin.left + margin.right;
+            if width <= 0.0 || numbers.body.height + margin.above + margin.below <= 0.0 {
+                self.fail(key, Problem::LeavesNothing);
+            }
         }
     }
 

@@ -39,6 +39,8 @@ pub enum Problem {
         /// What was given, px.
         found: f64,
     },
+    /// Nothing of the hitbox would be left to feel with.
+    LeavesNothing,
     /// No jump has the height and time asked for.
     Shape(ShapeError),
     /// What follows from it is out of bounds.
@@ -81,6 +83,7 @@ impl fmt::Display for Problem {
                 write!(f, "is {}{unit}; it must be {bound} {least} and at most {most}{unit}", Figure(*found))
             }
             Problem::Missing(why) | Problem::Superfluous(why) => f.write_str(why),
+            Problem::LeavesNothing => f.write_str("leaves nothing of the hitbox to feel with; make it less"),
             Problem::NotWhole { found } => {
                 write!(f, "is {found} px; with whole pixels it must be a whole number of px")
             }
