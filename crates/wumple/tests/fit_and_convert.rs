@@ -4,7 +4,7 @@ use proptest::prelude::*;
 use wumple::analysis::{ArcKind, FitError, JumpArc, Target, UnitStyle, convert, fit_into, rounding_of};
 use wumple::numbers::Scheme;
 use wumple::units::{Quantity, Scale};
-use wumple::{GameLoop, TuningFile, Wishes, arcs, demo, fit};
+use wumple::{Buttons, DVec2, Edges, GameLoop, Grid, Tuning, TuningFile, Wishes, World, arcs, demo, fit};
 
 const SCHEMES: [Scheme; 3] = [Scheme::Exact, Scheme::VelocityFirst, Scheme::PositionFirst];
 
@@ -264,6 +264,30 @@ fn a_fit_changes_just_its_numbers_in_a_tuning() {
     assert_eq!(text.lines().count(), demo::DAB.lines().count());
     let full = arc(&TuningFile::parse("t", text).unwrap(), ArcKind::Full);
     assert!((full.apex_height_px - 64.0).abs() < 1e-9 && (full.apex_time_s - 0.4).abs() < 1e-9);
+    assert_eq!(found.tuning(), &TuningFile::parse("t", text).unwrap().tuning);
+}
+
+/// Wishes for a game that runs: the tuning found is put on and flown, with no file in between.
+#[test]
+fn a_fit_is_put_on_while_the_game_runs() {
+    let found = fit_into(&Wishes { height: said("4 tiles"), ..Wishes::default() }, "dab", demo::DAB).unwrap();
+    let mut rows = ["...."; 12];
+    rows[11] = "####";
+    let mut world = World::new(Grid::from_rows(&rows, 16.0, Edges::default()).unwrap());
+    let dab = TuningFile::parse("dab", demo::DAB).unwrap().tuning;
+    let dab = world.add_character(dab, DVec2::new(32.0, 176.0)).unwrap();
+    let mut height_of_a_jump = |tuning: Option<&Tuning>| {
+        if let Some(tuning) = tuning {
+            world.retune(dab, tuning.clone()).unwrap();
+        }
+        let feet = (0..150).map(|tick| {
+            world.tick(&[Buttons { jump: tick < 60, ..Buttons::NONE }]);
+            world.report(dab).feet.y
+        });
+        176.0 - feet.fold(f64::INFINITY, f64::min)
+    };
+    let (before, after) = (height_of_a_jump(None), height_of_a_jump(Some(found.tuning())));
+    assert!((before - 54.0).abs() < 1.0 && (after - 64.0).abs() < 1.0, "{before} px, then {after} px");
 }
 
 /// The units that a key has, or those of the wish; what needs to go goes, and is told.

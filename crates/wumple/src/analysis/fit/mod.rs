@@ -5,8 +5,8 @@ mod solve;
 pub(super) mod write;
 
 use serde::Serialize;
-use wumple_core::TuningNumbers;
 use wumple_core::numbers::{Acceleration, FallNumbers, RunNumbers, Scheme};
+use wumple_core::{Tuning, TuningNumbers};
 
 use super::arcs::JumpArc;
 use crate::files::TuningFile;
@@ -128,6 +128,8 @@ pub struct Fit {
     /// What the rate rounds and what gives way, in words.
     pub warnings: Vec<String>,
     #[serde(skip)]
+    pub(super) tuning: Tuning,
+    #[serde(skip)]
     pub(super) text: String,
 }
 
@@ -146,6 +148,12 @@ pub struct Fit {
 /// };
 /// let found = fit(&wishes, &looped)?;
 /// assert_eq!(found.speed.px_s, 240.0);
+///
+/// // The jump and its fall, for numbers that a game keeps in its code:
+/// let found = found.tuning().numbers();
+/// let mine = wumple::TuningNumbers::new(10.0, 22.0, 120.0);
+/// let mine = wumple::TuningNumbers { jump: found.jump.clone(), fall: found.fall.clone(), ..mine };
+/// assert_eq!(wumple::Tuning::check(&mine)?.jump().unwrap().speed, 240.0);
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 ///
@@ -185,6 +193,14 @@ pub fn fit_into(wishes: &Wishes, name: &str, text: &str) -> Result<Fit, FitError
 }
 
 impl Fit {
+    /// The tuning that [`tuning_text`](Fit::tuning_text) says, for a game that runs: of [`fit_into`], all of the
+    /// character's, for [`World::retune`](wumple_core::World::retune); of [`fit`], the jump, the fall and the top
+    /// speed, to be taken over into numbers of one's own.
+    #[must_use]
+    pub fn tuning(&self) -> &Tuning {
+        &self.tuning
+    }
+
     /// The text of a tuning file with the numbers found: of the one that was changed, comments and all else as it
     /// was, or a whole new one, with a hitbox of ten sixteenths of a tile by 22, to be changed from there.
     #[must_use]

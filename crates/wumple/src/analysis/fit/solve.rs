@@ -328,6 +328,7 @@ impl Base<'_> {
             tap_height_px,
             decided,
             warnings,
+            tuning: file.tuning,
             text,
         })
     }
