@@ -12,7 +12,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     // The world has a map of its own, so that it can change.
     let (mut world, id) = level.world_over(level.grid.clone(), &dab.tuning)?;
     let empty = level.kind_of('.').ok_or("every level has it")?;
-    let (mut jars, mut burns, mut start_again) = (0, 0, level.spawn());
+    let (mut jars, mut points, mut burns, mut start_again) = (0, 0.0, 0, level.spawn());
 
     for tick in 1..=timeline.last_tick() + 30 {
         world.tick(&[timeline.at(tick)]);
@@ -22,7 +22,8 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
             match zone.kind {
                 ZoneKind::Pickup => {
                     jars += 1;
-                    println!("{tick:3}  jar {jars}, {}", level.names.zone(*zone));
+                    points += level.notes_of_zone(*zone).number("points").unwrap_or(0.0);
+                    println!("{tick:3}  jar {jars}, {}: {points} points", level.names.zone(*zone));
                     if let ZoneOf::Tile { column, row } = zone.of {
                         world.terrain_mut().set_tile(column, row, empty)?;
                     }
@@ -43,6 +44,6 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
             }
         }
     }
-    assert_eq!((jars, burns), (4, 1));
+    assert_eq!((jars, points, burns), (4, 20.0, 1));
     Ok(())
 }

@@ -1,9 +1,9 @@
-//! Maps from other hands: CSV and PNG.
+//! Maps from other hands: CSV and PNG; and what a game notes beside the things of a level.
 
 use std::fs;
 
 use proptest::prelude::*;
-use wumple::{FileError, Level, Terrain};
+use wumple::{FileError, Level, Piece, Side, Terrain, ZoneId, ZoneKind, ZoneOf};
 
 /// A folder with a level and the file that its map is in.
 struct Folder(tempfile::TempDir);
@@ -319,4 +319,39 @@ proptest! {
         picture.truncate(place);
         let _ = Folder::with(COLOURS, "room.png", &picture).read();
     }
+}
+
+/// What a game writes beside things for itself is handed out by place, and by the zone of an event.
+#[test]
+fn notes_are_handed_out_as_they_are_written() {
+    let text = "[letters]\n'*' = { zone = 'pickup', notes = { points = 5, sound = 'clink' } }\n'/' = { surface = 'ramp', \
+                left_height = 0, right_height = 16, notes = { steep = true } }\n\
+                [[block]]\nat = [160, 0]\nsize = [8, 8]\n[[block]]\nat = [176, 0]\nsize = [8, 8]\nnotes = { hollow = true }\n\
+                [[ramp]]\nfrom = [200, 0]\nto = [210, 4]\nnotes = { number = 1 }\n\
+                [[platform]]\nsize = [8, 4]\nroute = [[220, 0]]\nnotes = { number = 2 }\nzone = 'goal'\n\
+                [[prop]]\nat = [0, 16]\nsize = [4, 4]\n[prop.notes]\nnumber = -3.5\n\
+                [[zone]]\nkind = 'goal'\nat = [16, 16]\nsize = [4, 4]\nnotes = { leads_to = 'kiln-2' }\n\
+                [map]\nrows = \"\"\"\n..@*\n.../\n####\n\"\"\"\n";
+    let level = Level::parse("l.level.toml", text).unwrap();
+    let tile = |column, row| level.notes_of(Piece::Tile { column, row });
+    assert_eq!((tile(3, 0).number("points"), tile(3, 0).text("sound")), (Some(5.0), Some("clink")));
+    assert_eq!((tile(3, 0).flag("points"), tile(3, 0).get("weight")), (None, None));
+    assert_eq!(tile(3, 0).iter().map(|(name, _)| name).collect::<Vec<_>>(), ["points", "sound"]);
+    assert_eq!(tile(3, 1).flag("steep"), Some(true));
+    for (column, row) in [(0, 0), (2, 0), (-1, 0), (0, -1), (4, 0), (0, 3), (i32::MAX, i32::MIN)] {
+        assert!(tile(column, row).is_empty(), "{column}, {row}");
+    }
+    assert!(level.notes_of(Piece::Block(0)).is_empty());
+    assert_eq!(level.notes_of(Piece::Block(1)).flag("hollow"), Some(true));
+    let numbers = [Piece::Ramp(0), Piece::Platform(0), Piece::Prop(0), Piece::Prop(1), Piece::Edge(Side::Left)];
+    let numbers = numbers.map(|piece| level.notes_of(piece).number("number"));
+    assert_eq!(numbers, [Some(1.0), Some(2.0), Some(-3.5), None, None]);
+
+    let of_zone = |kind, of| level.notes_of_zone(ZoneId { kind, of });
+    let tile = ZoneOf::Tile { column: 3, row: 0 };
+    assert_eq!(of_zone(ZoneKind::Pickup, tile).number("points"), Some(5.0));
+    assert_eq!(of_zone(ZoneKind::Goal, ZoneOf::Drawn(0)).text("leads_to"), Some("kiln-2"));
+    assert_eq!(of_zone(ZoneKind::Goal, ZoneOf::Platform(0)).number("number"), Some(2.0));
+    assert!(of_zone(ZoneKind::Goal, ZoneOf::Drawn(1)).is_empty());
+    assert!(of_zone(ZoneKind::Goal, ZoneOf::Any).is_empty());
 }

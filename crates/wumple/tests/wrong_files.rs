@@ -334,6 +334,19 @@ fn wrong_levels() {
             "[[zone]]\nkind = \"goal\"\nat = [0, 0]\nsize = [0, 4]\n[map]",
             &["l:6:8: zone 1.size is 0 x 4 px; both must be above 0, and at least 0.0009765625 px"],
         ),
+        (
+            "[map]",
+            "[[block]]\nat = [0, 0]\nsize = [4, 4]\nnotes = { points = [5], value = inf }\n[map]",
+            &[
+                "l:6:20: block 1.notes.points must be a number, a text, true or false",
+                "l:6:33: block 1.notes.value must be a number, a text, true or false",
+            ],
+        ),
+        (
+            "[map]",
+            "[[block]]\nat = [0, 0]\nsize = [4, 4]\nnotes = 5\n[map]",
+            &["l:6:9: block 1.notes must be a section, [block 1.notes]"],
+        ),
         ("[map]", "[[zone]]\nat = [0, 0]\nsize = [4, 4]\n[map]", &["l:3:1: zone 1 needs a \"kind\", such as \"goal\""]),
         (
             "[map]",

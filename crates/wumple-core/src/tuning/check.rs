@@ -88,7 +88,7 @@ impl Check {
         }
     }
 
-    /// Something of the hitbox must be left.
+    /// Something of the hitbox must be left; that it has a size at all is checked elsewhere.
     fn feels(&mut self, numbers: &TuningNumbers) {
         let FeelNumbers { pickup, checkpoint, goal, hazard } = &numbers.feels;
         let all = [
@@ -97,9 +97,11 @@ impl Check {
             ("feels.goal", goal),
             ("feels.hazard", hazard),
         ];
+        let is_gone = |size: f64, more: f64| size > 0.0 && size + more <= 0.0;
         for (key, margin) in all {
-            let width = numbers.body.width + margin.left + margin.right;
-            if width <= 0.0 || numbers.body.height + margin.above + margin.below <= 0.0 {
+            if is_gone(numbers.body.width, margin.left + margin.right)
+                || is_gone(numbers.body.height, margin.above + margin.below)
+            {
                 self.fail(key, Problem::LeavesNothing);
             }
         }

@@ -18,7 +18,7 @@ pub(crate) mod unlikely;
 pub use buttons::{ButtonsFile, Timeline, held_words};
 pub use diagnostic::{Diagnostic, Diagnostics};
 pub use disk::{FileError, read_text, remove_unfinished, write_whole};
-pub use level::{LetterKind, Level, LevelProp};
+pub use level::{GameNotes, LetterKind, Level, LevelProp, Note};
 pub use practice::PracticeInput;
 pub use trial::TrialFile;
 pub(crate) use trial::{Demand, Expectation, Number, Subject};

@@ -228,7 +228,8 @@ impl<'d> Section<'d> {
         item.span().unwrap_or_else(|| self.key_span(key))
     }
 
-    fn value(&self, notes: &mut Notes, key: &str) -> Option<&'d Value> {
+    /// A value of any kind, if it is there and no section.
+    pub(crate) fn value(&self, notes: &mut Notes, key: &str) -> Option<&'d Value> {
         let item = self.table.get(key)?;
         if item.as_value().is_none() {
             notes.error(self.key_span(key), format!("{} must be a value, not a section", self.name_of(key)));

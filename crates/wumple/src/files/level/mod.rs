@@ -3,11 +3,12 @@ use std::path::{Path, PathBuf};
 use toml_edit::Document;
 use wumple_core::numbers::LIMIT_LENGTH;
 use wumple_core::{
-    Block, CharacterId, DVec2, DrawnZone, Edge, Edges, Grid, GridError, PlatformNumbers, Platforms, StartError,
-    Surface, Terrain, TileProperties, Tuning, World, ZoneKind,
+    Block, CharacterId, DVec2, DrawnZone, Edge, Edges, Grid, GridError, Piece, PlatformNumbers, Platforms, StartError,
+    Surface, Terrain, TileProperties, Tuning, World, ZoneId, ZoneKind, ZoneOf,
 };
 
 mod map;
+mod notes;
 mod objects;
 mod picture;
 mod table;
@@ -20,9 +21,11 @@ use super::tuning::{TuningFile, file_stem};
 use crate::names::Names;
 use crate::units::{Kind, Scale};
 use map::Map;
+use notes::{LevelNotes, NOTES, read_notes};
 use objects::{Objects, read_material};
 use zones::{Body, read_zone};
 
+pub use notes::{GameNotes, Note};
 pub use objects::LevelProp;
 
 /// No map has more tiles: a wrong size in a file must not ask for all the memory there is.
@@ -51,8 +54,12 @@ pub struct Level {
     spawn_place: Diagnostic,
     /// Where each prop stands in the file.
     prop_places: Vec<Diagnostic>,
+    /// What the game wrote beside its things for itself.
+    notes: LevelNotes,
     warnings: Vec<Diagnostic>,
 }
+
+static NO_NOTES: GameNotes = GameNotes::NONE;
 
 /// A letter of a map.
 #[derive(Clone, Debug, PartialEq)]
@@ -64,6 +71,8 @@ pub struct LetterKind {
     pub properties: TileProperties,
     /// A colour of its own, as `#rrggbb`.
     pub colour: Option<String>,
+    /// What the game wrote beside it for itself.
+    pub notes: GameNotes,
 }
 
 /// The letters that every level knows. `@` is the spawn, on an empty tile.
@@ -137,6 +146,50 @@ impl Level {
     #[must_use]
     pub fn kind_of(&self, letter: char) -> Option<usize> {
         self.letters.iter().position(|kind| kind.letter == letter)
+    }
+
+    /// What the game wrote beside a part of the level for itself, `notes` in the file; of a tile, beside its letter. Empty where
+    /// there is nothing, and of an edge.
+    ///
+    /// A tile is looked up in the level's own map. Of a map that the game changes, ask its kind:
+    /// `level.letters[kind].notes`.
+    ///
+    /// ```
+    /// # let text = "tile = 16\n[letters]\n\"*\" = { zone = \"pickup\", notes = { points = 5 } }\n[map]\nrows = '''\n@*\n##\n'''\n";
+    /// let level = wumple::Level::parse("kiln", text)?;
+    /// let pickup = wumple::Piece::Tile { column: 1, row: 0 };
+    /// assert_eq!(level.notes_of(pickup).number("points"), Some(5.0));
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
+    #[must_use]
+    pub fn notes_of(&self, piece: Piece) -> &GameNotes {
+        match piece {
+            Piece::Tile { column, row } => self.notes_of_tile(column, row),
+            Piece::Block(block) => self.notes.blocks.get(block),
+            Piece::Ramp(ramp) => self.notes.ramps.get(ramp),
+            Piece::Platform(platform) => self.notes.platforms.get(platform),
+            Piece::Prop(prop) => self.notes.props.get(prop),
+            _ => None,
+        }
+        .unwrap_or(&NO_NOTES)
+    }
+
+    /// The same of the zone that an event tells of.
+    #[must_use]
+    pub fn notes_of_zone(&self, zone: ZoneId) -> &GameNotes {
+        match zone.of {
+            ZoneOf::Tile { column, row } => self.notes_of(Piece::Tile { column, row }),
+            ZoneOf::Block(block) => self.notes_of(Piece::Block(block)),
+            ZoneOf::Platform(platform) => self.notes_of(Piece::Platform(platform)),
+            ZoneOf::Prop(prop) => self.notes_of(Piece::Prop(prop)),
+            ZoneOf::Drawn(zone) => self.notes.zones.get(zone).unwrap_or(&NO_NOTES),
+            _ => &NO_NOTES,
+        }
+    }
+
+    fn notes_of_tile(&self, column: i32, row: i32) -> Option<&GameNotes> {
+        let inside = (0..self.grid.columns()).contains(&column) && (0..self.grid.rows()).contains(&row);
+        inside.then(|| &self.letters[self.grid.kind(column, row)].notes)
     }
 
     /// A world with its platforms, its props, and one character of this tuning at the spawn.
@@ -277,7 +330,7 @@ fn read(notes: &mut Notes, document: &Document<String>, maps: &Path) -> Option<L
     map.note_empty_columns(&mut odd);
     let warnings = odd.finish().err().map_or_else(Vec::new, Diagnostics::into_vec);
     let Objects { blocks, ramps, platforms, props, zones, .. } = objects;
-    let Objects { block_spans, ramp_spans, prop_spans, zone_spans, mut names, .. } = objects;
+    let Objects { block_spans, ramp_spans, prop_spans, zone_spans, mut names, notes: own_notes, .. } = objects;
     let zoned_blocks: Vec<usize> = (0..blocks.len()).filter(|block| blocks[*block].zone.is_some()).collect();
     names.kinds = own_kinds(&letters, &blocks, &platforms, &props, &zones);
     let grid = Grid::new(columns, tiles, tile, &kinds, edges)
@@ -299,6 +352,7 @@ fn read(notes: &mut Notes, document: &Document<String>, maps: &Path) -> Option<L
                 spawn_tile,
                 spawn_place,
                 prop_places,
+                notes: own_notes,
                 warnings,
             })
         }
@@ -367,8 +421,9 @@ fn read_edges(notes: &mut Notes, top: &Section<'_>) -> Edges {
 
 /// The built-in letters, with those of the file added or put in their place.
 fn read_letters(notes: &mut Notes, top: &Section<'_>, tile: f64) -> Vec<LetterKind> {
-    let mut letters: Vec<LetterKind> =
-        built_in(tile).map(|(letter, properties)| LetterKind { letter, properties, colour: None }).into();
+    let mut letters: Vec<LetterKind> = built_in(tile)
+        .map(|(letter, properties)| LetterKind { letter, properties, colour: None, notes: GameNotes::NONE })
+        .into();
     let Some(section) = top.section(notes, "letters") else { return letters };
     for key in section.keys() {
         let mut characters = key.chars();
@@ -403,7 +458,7 @@ fn read_letter(notes: &mut Notes, section: &Section<'_>, letter: char, tile: f64
         Plain(Surface),
         Ramp,
     }
-    const COMMON: [&str; 8] = ["surface", "zone", "margin", "felt", "colour", "grip", "surface_speed", "bounce"];
+    const COMMON: [&str; 9] = ["surface", "zone", "margin", "felt", "colour", "grip", "surface_speed", "bounce", NOTES];
     let words = [
         ("solid", Word::Plain(Surface::Solid)),
         ("one-way", Word::Plain(Surface::OneWay)),
@@ -443,7 +498,12 @@ fn read_letter(notes: &mut Notes, section: &Section<'_>, letter: char, tile: f64
         let message = format!("{} is of no use: \"{letter}\" is empty, nothing stands on it", section.name_of(key));
         notes.error(section.place_of(key), message);
     }
-    LetterKind { letter, properties: TileProperties { surface, zone, material }, colour }
+    LetterKind {
+        letter,
+        properties: TileProperties { surface, zone, material },
+        colour,
+        notes: read_notes(notes, section),
+    }
 }
 
 fn read_ramp_height(notes: &mut Notes, section: &Section<'_>, key: &str, tile: f64) -> f64 {

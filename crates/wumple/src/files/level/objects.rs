@@ -11,6 +11,7 @@ use wumple_core::{
     Zone,
 };
 
+use super::notes::{LevelNotes, NOTES, read_notes};
 use super::zones::{Body, ZONE, read_drawn, read_zone};
 use crate::files::diagnostic::Notes;
 use crate::files::reader::{Places, Section};
@@ -33,6 +34,8 @@ pub(super) struct Objects {
     pub(super) zones: Vec<DrawnZone>,
     pub(super) zone_spans: Vec<Range<usize>>,
     pub(super) names: Names,
+    /// What the game wrote beside them for itself.
+    pub(super) notes: LevelNotes,
 }
 
 /// A prop of a level: a body without buttons.
@@ -74,6 +77,7 @@ impl Objects {
         for section in top.sections(notes, "ramp") {
             if let Some(ramp) = read_ramp(notes, &section) {
                 objects.ramps.push(ramp);
+                objects.notes.ramps.push(read_notes(notes, &section));
                 objects.ramp_spans.push(section.span());
             }
         }
@@ -83,18 +87,21 @@ impl Objects {
             objects.names.blocks.push(id);
             objects.blocks.push(read_block(notes, section));
             objects.block_spans.push(section.span());
+            objects.notes.blocks.push(read_notes(notes, section));
         }
         for (index, section) in top.sections(notes, "platform").iter().enumerate() {
             let id = ids.read(notes, section, index);
             objects.names.platforms.push(id);
             objects.platforms.push(read_platform(notes, section));
             objects.platform_spans.push(section.span());
+            objects.notes.platforms.push(read_notes(notes, section));
         }
         for (index, section) in top.sections(notes, "prop").iter().enumerate() {
             let id = ids.read(notes, section, index);
             objects.names.props.push(id);
             objects.props.push(read_prop(notes, section));
             objects.prop_spans.push(section.span());
+            objects.notes.props.push(read_notes(notes, section));
         }
         for (index, section) in top.sections(notes, "zone").iter().enumerate() {
             let id = ids.read(notes, section, index);
@@ -102,6 +109,7 @@ impl Objects {
                 objects.names.zones.push(id);
                 objects.zones.push(zone);
                 objects.zone_spans.push(span);
+                objects.notes.zones.push(read_notes(notes, section));
             }
         }
         objects
@@ -243,7 +251,7 @@ pub(super) fn read_corner(notes: &mut Notes, section: &Section<'_>, size: DVec2)
 }
 
 fn read_block(notes: &mut Notes, section: &Section<'_>) -> Block {
-    section.knows(notes, &[&["id", "at", "size"][..], &MATERIAL, &ZONE].concat());
+    section.knows(notes, &[&["id", "at", "size", NOTES][..], &MATERIAL, &ZONE].concat());
     let size = read_size(notes, section);
     let corner = read_corner(notes, section, size);
     let material = read_material(notes, section);
@@ -258,7 +266,7 @@ fn read_surface(notes: &mut Notes, section: &Section<'_>) -> PlatformSurface {
 
 fn read_platform(notes: &mut Notes, section: &Section<'_>) -> PlatformNumbers {
     const OWN: [&str; 10] = ["id", "size", "surface", "route", "speed", "trip", "ease", "ends", "wait", "starts"];
-    section.knows(notes, &[&OWN[..], &["crumble"], &MATERIAL, &ZONE].concat());
+    section.knows(notes, &[&OWN[..], &["crumble", NOTES], &MATERIAL, &ZONE].concat());
     let size = read_size(notes, section);
     let route: Vec<DVec2> =
         section.needed_pairs(notes, "route", Kind::Length).into_iter().map(|(x, y)| DVec2::new(x, y)).collect();
@@ -333,7 +341,7 @@ fn read_crumble(notes: &mut Notes, section: &Section<'_>) -> CrumbleNumbers {
 }
 
 fn read_prop(notes: &mut Notes, section: &Section<'_>) -> LevelProp {
-    const OWN: [&str; 6] = ["id", "at", "size", "surface", "gravity", "top_speed"];
+    const OWN: [&str; 7] = ["id", "at", "size", "surface", "gravity", "top_speed", NOTES];
     section.knows(notes, &[&OWN[..], &MATERIAL, &ZONE].concat());
     let size = read_size(notes, section);
     let corner = read_corner(notes, section, size);
@@ -367,7 +375,7 @@ fn body_of(surface: PlatformSurface) -> Body {
 
 /// A `[[ramp]]`; none where it is wrong, which is noted.
 fn read_ramp(notes: &mut Notes, section: &Section<'_>) -> Option<Ramp> {
-    section.knows(notes, &["from", "to", "grip", "surface_speed", "bounce"]);
+    section.knows(notes, &["from", "to", "grip", "surface_speed", "bounce", NOTES]);
     let from = section.needed_pair(notes, "from", Kind::Length);
     let to = section.needed_pair(notes, "to", Kind::Length);
     let material = read_material(notes, section);

@@ -5,6 +5,7 @@ use std::ops::Range;
 use wumple_core::numbers::LIMIT_MARGIN;
 use wumple_core::{DVec2, DrawnZone, Felt, Hitbox, Zone, ZoneKind};
 
+use super::notes::NOTES;
 use super::objects::{read_corner, read_size};
 use crate::files::diagnostic::Notes;
 use crate::files::reader::{Section, nearest};
@@ -88,7 +89,7 @@ fn read_kind(notes: &mut Notes, section: &Section<'_>, key: &str) -> Option<Zone
 
 /// A `[[zone]]`, and where it stands in the file.
 pub(super) fn read_drawn(notes: &mut Notes, section: &Section<'_>) -> Option<(DrawnZone, Range<usize>)> {
-    section.knows(notes, &["id", "kind", "at", "size", "margin", "felt"]);
+    section.knows(notes, &["id", "kind", "at", "size", "margin", "felt", NOTES]);
     let size = read_size(notes, section);
     let corner = read_corner(notes, section, size);
     if !section.has("kind") {
