@@ -232,7 +232,9 @@ impl<T: Terrain> World<T> {
         let refused = |problem| PlatformError { platform: self.platforms.next_number(), problem };
         let rate = self.rate().ok_or(refused(PlatformProblem::NoRate))?;
         let is_whole = |length: f64| length == floor(length);
-        if self.any_whole_pixels() && !(is_whole(numbers.size.x) && is_whole(numbers.size.y)) {
+        if self.bodies().any(|body| body.tuning().moves_whole_pixels())
+            && !(is_whole(numbers.size.x) && is_whole(numbers.size.y))
+        {
             return Err(refused(PlatformProblem::NotWhole));
         }
         let number = self.platforms.add(numbers, self.ticks(), rate)?;
@@ -276,43 +278,38 @@ impl<T: Terrain> World<T> {
         self.platforms.drive(platform, corner, self.ticks())
     }
 
-    /// The ticks a second of this world, if anyone has said yet.
-    fn rate(&self) -> Option<f64> {
-        let mut bodies = self.characters.iter().chain(self.props.iter().map(|prop| &prop.body));
-        self.platforms.known_rate().or_else(|| bodies.next().map(|body| body.tuning().rate()))
-    }
-
-    fn any_whole_pixels(&self) -> bool {
-        let mut bodies = self.characters.iter().chain(self.props.iter().map(|prop| &prop.body));
-        bodies.any(|body| body.tuning().moves_whole_pixels())
-    }
-
     /// Whether a character or a prop is in this world.
     #[must_use]
     pub fn contains(&self, id: impl Into<BodyId>) -> bool {
         self.find(id.into()).is_some()
     }
 
-    fn find(&self, id: BodyId) -> Option<&Character> {
+    /// Where a body is among those of its kind.
+    fn find(&self, id: BodyId) -> Option<usize> {
         match id {
-            BodyId::Character(id) => self.characters.get(id.0),
-            BodyId::Prop(id) => self.props.get(id.0).map(|prop| &prop.body),
+            BodyId::Character(id) => self.characters.slot(id.0),
+            BodyId::Prop(id) => self.props.slot(id.0),
         }
     }
 
+    /// The same of one that must be here.
+    fn slot(&self, id: BodyId) -> usize {
+        self.find(id).unwrap_or_else(|| panic!("{id:?} is not in this world: it was removed, or belongs to another"))
+    }
+
     fn body(&self, id: BodyId) -> &Character {
-        self.find(id).unwrap_or_else(|| not_here(id))
+        let slot = self.slot(id);
+        match id {
+            BodyId::Character(_) => &self.characters[slot],
+            BodyId::Prop(_) => &self.props[slot].body,
+        }
     }
 
     fn body_mut(&mut self, id: BodyId) -> &mut Character {
-        let slot = match id {
-            BodyId::Character(id) => self.characters.slot(id.0),
-            BodyId::Prop(id) => self.props.slot(id.0),
-        };
-        match (id, slot) {
-            (BodyId::Character(_), Some(slot)) => &mut self.characters[slot],
-            (BodyId::Prop(_), Some(slot)) => &mut self.props[slot].body,
-            (id, None) => not_here(id),
+        let slot = self.slot(id);
+        match id {
+            BodyId::Character(_) => &mut self.characters[slot],
+            BodyId::Prop(_) => &mut self.props[slot].body,
         }
     }
 
@@ -323,11 +320,7 @@ impl<T: Terrain> World<T> {
         act: impl FnOnce(&mut Character, Scene<'_, T>, u64) -> Result<R, StartError>,
     ) -> Result<R, StartError> {
         let tick = self.ticks();
-        let slot = match id {
-            BodyId::Character(CharacterId(id)) => self.characters.slot(id),
-            BodyId::Prop(PropId(id)) => self.props.slot(id),
-        };
-        let slot = slot.unwrap_or_else(|| not_here(id));
+        let slot = self.slot(id);
         let has_zones = self.has_zones();
         let body = match id {
             BodyId::Character(_) => &mut self.characters[slot],
@@ -357,9 +350,4 @@ impl<T: Terrain> World<T> {
             }
         }
     }
-}
-
-#[cold]
-fn not_here(id: BodyId) -> ! {
-    panic!("{id:?} is not in this world: it was removed, or belongs to another")
 }

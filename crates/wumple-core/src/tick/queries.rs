@@ -106,6 +106,7 @@ impl<T: Terrain> World<T> {
     /// # Panics
     ///
     /// If it is not in this world.
+    #[must_use]
     pub fn touched(&self, id: CharacterId) -> Touched {
         let character = self.character(id);
         let report = character.report();
@@ -189,7 +190,7 @@ impl<T: Terrain> World<T> {
     }
 
     /// Asks about everything as it is now.
-    fn in_scene<R>(&self, whole_pixels: bool, question: impl FnOnce(Scene<'_, T>) -> R) -> R {
+    pub(super) fn in_scene<R>(&self, whole_pixels: bool, question: impl FnOnce(Scene<'_, T>) -> R) -> R {
         let mut nearby = Nearby::unknown(Features::NONE);
         let movers = self.platforms.everywhere(self.ticks(), whole_pixels);
         question(Scene {
@@ -197,7 +198,7 @@ impl<T: Terrain> World<T> {
             nearby: &mut nearby,
             movers: &movers,
             is_plain: false,
-            has_zones: false,
+            has_zones: self.has_zones(),
         })
     }
 }

@@ -227,23 +227,13 @@ impl<T: Terrain> World<T> {
         tuning: Tuning,
         feet: DVec2,
     ) -> Result<(Character, Option<MoverId>), StartError> {
-        let mut rates =
-            self.characters.iter().chain(self.props.iter().map(|prop| &prop.body)).map(|body| body.tuning().rate());
-        let platforms = (!self.platforms.is_empty()).then_some(self.platforms.rate());
-        if let Some(expected) = platforms.or_else(|| rates.next()).filter(|rate| *rate != tuning.rate()) {
+        if let Some(expected) = self.rate().filter(|rate| *rate != tuning.rate()) {
             return Err(StartError::OtherRate { expected, found: tuning.rate() });
         }
         self.check_whole_pixels(&tuning)?;
-        let mut nearby = Nearby::unknown(Features::NONE);
-        let movers = self.platforms.everywhere(self.tick, tuning.moves_whole_pixels());
-        let scene = Scene {
-            terrain: &self.terrain,
-            nearby: &mut nearby,
-            movers: &movers,
-            is_plain: false,
-            has_zones: self.has_zones(),
-        };
-        let character = Character::start(scene, (id, itself), tuning, feet, self.tick)?;
+        let character = self.in_scene(tuning.moves_whole_pixels(), |scene| {
+            Character::start(scene, (id, itself), tuning, feet, self.tick)
+        })?;
         let rides = character.report().support.mover();
         Ok((character, rides))
     }
@@ -311,6 +301,16 @@ impl<T: Terrain> World<T> {
             let which = if body.is_prop() { "prop" } else { "character" };
             panic!("{violation} in tick {}: {which} {} {:?}", self.tick, body.identity(), body.report());
         }
+    }
+
+    /// The characters and the bodies of the props.
+    pub(super) fn bodies(&self) -> impl Iterator<Item = &Character> {
+        self.characters.iter().chain(self.props.iter().map(|prop| &prop.body))
+    }
+
+    /// The ticks a second of this world, if anyone has said yet.
+    pub(super) fn rate(&self) -> Option<f64> {
+        self.platforms.known_rate().or_else(|| self.bodies().next().map(|body| body.tuning().rate()))
     }
 
     /// Whether there is any zone anywhere.
@@ -483,13 +483,9 @@ impl<T: Terrain> World<T> {
     }
 
     fn violation_of_body(&self) -> Option<(Violation, &Character)> {
-        let mut nearby = Nearby::unknown(Features::NONE);
-        let mut bodies = self.characters.iter().chain(self.props.iter().map(|prop| &prop.body));
-        bodies.find_map(|body| {
-            let movers = &self.platforms.everywhere(self.tick, body.tuning().moves_whole_pixels());
-            let scene =
-                Scene { terrain: &self.terrain, nearby: &mut nearby, movers, is_plain: false, has_zones: false };
-            Some((body.violation(&scene)?, body))
+        self.bodies().find_map(|body| {
+            let violation = self.in_scene(body.tuning().moves_whole_pixels(), |scene| body.violation(&scene))?;
+            Some((violation, body))
         })
     }
 }
