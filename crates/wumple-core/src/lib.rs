@@ -90,11 +90,11 @@ pub mod why {
     pub use crate::tick::{Forgotten, HoldRefusal, JumpRefusal, LadderRefusal, LetGo, NoWallJump};
 }
 
-/// What instruments need and games hardly do: what a checked tuning comes to, the motion of a jump piece by piece,
+/// What instruments need and games hardly do: what a checked tuning comes to, the motion of a jump stretch by stretch,
 /// what a terrain says of itself, and the sweep in tiny steps that the fast ones are tested against.
 pub mod advanced {
     pub use crate::collide::{Swept, slow};
-    pub use crate::integrate::{Gravity, Moved, Phases, Piece, RunRate, RunRates};
+    pub use crate::integrate::{Gravity, Moved, Phases, RunRate, RunRates, Stretch};
     pub use crate::platforms::{Crumbling, Route};
     pub use crate::states::Flight;
     pub use crate::terrain::Features;

@@ -1,12 +1,12 @@
-//! The `exact` scheme: acceleration is constant in pieces, and a tick is cut where a piece ends.
+//! The `exact` scheme: acceleration is constant in stretches, and a tick is cut where a stretch ends.
 //!
-//! Each piece moves `v*t + a*t*t/2`, so the places do not depend on the length of a tick.
+//! Each stretch moves `v*t + a*t*t/2`, so the places do not depend on the length of a tick.
 
 use super::{Moved, Phases, RunRate, RunRates};
 
 /// A stretch of time with one acceleration.
 #[derive(Clone, Copy, Debug, PartialEq)]
-pub struct Piece {
+pub struct Stretch {
     /// How long it lasts, s.
     pub seconds: f64,
     /// The speed at its start, px/s.
@@ -15,7 +15,7 @@ pub struct Piece {
     pub acceleration: f64,
 }
 
-impl Piece {
+impl Stretch {
     /// How far it goes, px.
     #[inline]
     #[must_use]
@@ -32,32 +32,32 @@ impl Piece {
 }
 
 impl Phases {
-    /// Cuts `seconds` in the air, from a downward `speed`, into pieces of constant acceleration, and
+    /// Cuts `seconds` in the air, from a downward `speed`, into stretches of constant acceleration, and
     /// returns the speed at their end. A speed that ends within `snap` px/s of the end of its phase is
     /// set to it.
     #[inline]
-    pub fn pieces(&self, mut speed: f64, mut seconds: f64, snap: f64, mut each: impl FnMut(Piece)) -> f64 {
+    pub fn stretches(&self, mut speed: f64, mut seconds: f64, snap: f64, mut each: impl FnMut(Stretch)) -> f64 {
         speed = speed.min(self.top_speed());
         loop {
             let (acceleration, end) = self.at(speed);
             let after = speed + acceleration * seconds;
             match end {
-                // A piece that the tick ends with, as near as noise, leaves none for the next phase.
+                // A stretch that the tick ends with, as near as noise, leaves none for the next phase.
                 Some(end) if (after - end).abs() <= snap => {
-                    each(Piece { seconds, speed, acceleration });
+                    each(Stretch { seconds, speed, acceleration });
                     return end;
                 }
                 Some(end) if after > end => {
-                    let piece = Piece { seconds: ((end - speed) / acceleration).min(seconds), speed, acceleration };
-                    each(piece);
+                    let stretch = Stretch { seconds: ((end - speed) / acceleration).min(seconds), speed, acceleration };
+                    each(stretch);
                     speed = end;
-                    seconds -= piece.seconds;
+                    seconds -= stretch.seconds;
                     if seconds <= 0.0 {
                         return speed;
                     }
                 }
                 _ => {
-                    each(Piece { seconds, speed, acceleration });
+                    each(Stretch { seconds, speed, acceleration });
                     return after;
                 }
             }
@@ -69,7 +69,7 @@ impl Phases {
 #[inline]
 pub(crate) fn fall(phases: &Phases, speed: f64, seconds: f64) -> Moved {
     let mut by = 0.0;
-    let speed = phases.pieces(speed, seconds, phases.snap(seconds), |piece| by += piece.way());
+    let speed = phases.stretches(speed, seconds, phases.snap(seconds), |stretch| by += stretch.way());
     Moved { speed, by }
 }
 

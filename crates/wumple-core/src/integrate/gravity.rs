@@ -52,7 +52,7 @@ impl Gravity {
     pub fn falls(&self, seconds: f64) -> f64 {
         let phases = self.phases(true, 1.0, false);
         let mut by = 0.0;
-        phases.pieces(0.0, seconds, phases.snap(seconds), |piece| by += piece.way());
+        phases.stretches(0.0, seconds, phases.snap(seconds), |stretch| by += stretch.way());
         by
     }
 }

@@ -6,7 +6,7 @@ mod pushed;
 mod rates;
 pub(crate) mod stepped;
 
-pub use exact::Piece;
+pub use exact::Stretch;
 pub use gravity::{Gravity, Phases};
 pub(crate) use pushed::{fall as fall_pushed, run as run_pushed};
 pub use rates::{RunRate, RunRates};

@@ -1,6 +1,6 @@
 //! A jump under way, from its take-off until the body is held by something again.
 
-use crate::integrate::{self, Moved, Phases, Piece};
+use crate::integrate::{self, Moved, Phases, Stretch};
 use crate::tuning::{Jump, Release, Tuning};
 
 /// A jump under way: what it was, where it began, and whether its button was let go.
@@ -183,21 +183,21 @@ impl Flight {
         kept
     }
 
-    /// The same as [`Flight::tick`] under the `exact` scheme, piece by piece. Returns the speed at the end.
-    pub fn pieces(&mut self, tuning: &Tuning, speed: f64, mut each: impl FnMut(Piece)) -> f64 {
+    /// The same as [`Flight::tick`] under the `exact` scheme, stretch by stretch. Returns the speed at the end.
+    pub fn stretches(&mut self, tuning: &Tuning, speed: f64, mut each: impl FnMut(Stretch)) -> f64 {
         let seconds = tuning.tick_seconds();
         let before = self.ticks;
         self.ticks += 1;
         let sustain = self.release_rule(tuning).sustain();
         let kept = if self.sustaining { (sustain - before as f64 * seconds).clamp(0.0, seconds) } else { 0.0 };
         if kept > 0.0 {
-            each(Piece { seconds: kept, speed, acceleration: 0.0 });
+            each(Stretch { seconds: kept, speed, acceleration: 0.0 });
         }
         if kept >= seconds {
             return speed;
         }
         let phases = self.phases(tuning, false);
-        phases.pieces(speed, seconds - kept, phases.snap(seconds), each)
+        phases.stretches(speed, seconds - kept, phases.snap(seconds), each)
     }
 }
 

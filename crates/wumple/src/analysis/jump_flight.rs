@@ -1,7 +1,7 @@
 //! A jump as the controller does it, tick by tick, over a shelf: ground that ends at an edge.
 
 use serde::Serialize;
-use wumple_core::advanced::{Features, Flight, Jump, Piece};
+use wumple_core::advanced::{Features, Flight, Jump, Stretch};
 use wumple_core::{
     Buttons, CharacterId, DVec2, Edge, Edges, Event, GridLines, Terrain, TickReport, TileProperties, Tuning, World,
 };
@@ -59,8 +59,8 @@ pub struct ArcPoint {
 pub(super) struct Flown {
     /// After each tick; the first is the start of the take-off tick.
     pub(super) points: Vec<ArcPoint>,
-    /// Under `exact`, the motion between the ticks: the time and height at which each piece begins.
-    pieces: Vec<(f64, f64, Piece)>,
+    /// Under `exact`, the motion between the ticks: the time and height at which each stretch begins.
+    stretches: Vec<(f64, f64, Stretch)>,
     /// The speed along the ground, if it stays the same.
     run_speed: Option<f64>,
 }
@@ -157,7 +157,7 @@ pub(super) fn measure_flight(tuning: &Tuning, script: &Script, end: End) -> Flow
         if script.off_wall { EDGE + half } else { EDGE + half - step + if script.off_edge { SURELY } else { -SURELY } };
     let mut world = World::new(Shelf::new(tuning, script.off_wall));
     let Ok(dab) = world.add_character(tuning.clone(), DVec2::new(start, TOP)) else {
-        return Flown { points: Vec::new(), pieces: Vec::new(), run_speed: Some(0.0) };
+        return Flown { points: Vec::new(), stretches: Vec::new(), run_speed: Some(0.0) };
     };
     world.set_velocity(dab, DVec2::new(script.run_speed, 0.0));
     let direction = Buttons { right: script.run_speed > 0.0 || script.off_wall, ..Buttons::NONE };
@@ -188,9 +188,9 @@ fn follow(
     };
     let take_off_speed = taken_off(tuning, script).map_or(0.0, |jump| jump.speed);
     let first = ArcPoint { upward_speed_px_s: take_off_speed, ..point(&before) };
-    let pieces = pieces(tuning, script, first.height_px, end);
+    let stretches = stretches(tuning, script, first.height_px, end);
     let run_speed = (!script.off_wall).then_some(script.run_speed);
-    let mut flown = Flown { pieces, points: vec![first], run_speed };
+    let mut flown = Flown { stretches, points: vec![first], run_speed };
     for tick in 1..=MOST_TICKS {
         world.tick(&[Buttons { jump: script.holds_jump(tick), ..direction }]);
         let report = world.report(dab);
@@ -214,9 +214,9 @@ fn taken_off<'a>(tuning: &'a Tuning, script: &Script) -> Option<&'a Jump> {
 }
 
 /// The motion of an `exact` jump between its ticks.
-fn pieces(tuning: &Tuning, script: &Script, start_height: f64, end: End) -> Vec<(f64, f64, Piece)> {
-    let mut pieces = Vec::new();
-    let (Some(jump), false) = (taken_off(tuning, script), tuning.scheme().is_stepped()) else { return pieces };
+fn stretches(tuning: &Tuning, script: &Script, start_height: f64, end: End) -> Vec<(f64, f64, Stretch)> {
+    let mut stretches = Vec::new();
+    let (Some(jump), false) = (taken_off(tuning, script), tuning.scheme().is_stepped()) else { return stretches };
     let off = if script.off_wall { Flight::off_wall } else { Flight::off_ground };
     let (mut flight, mut speed) = (off(-start_height), -jump.speed);
     let mut height = start_height;
@@ -229,16 +229,16 @@ fn pieces(tuning: &Tuning, script: &Script, start_height: f64, end: End) -> Vec<
             flight = Flight::in_air(-height);
         }
         let mut time = (tick - 1) as f64 / tuning.rate();
-        speed = flight.pieces(tuning, speed, |piece| {
-            pieces.push((time, height, piece));
-            time += piece.seconds;
-            height -= piece.way();
+        speed = flight.stretches(tuning, speed, |stretch| {
+            stretches.push((time, height, stretch));
+            time += stretch.seconds;
+            height -= stretch.way();
         });
         if end.is_reached(script, tick, height, -speed) {
             break;
         }
     }
-    pieces
+    stretches
 }
 
 impl Flown {
@@ -252,12 +252,13 @@ impl Flown {
         let around = highest.map_or(1, |(index, _)| index);
         let after = &self.points[around.min(self.points.len() - 1)..];
         let tick = after.iter().find(|point| point.tick > 0 && point.upward_speed_px_s <= 0.0).map_or(0, |p| p.tick);
-        if self.pieces.is_empty() {
+        if self.stretches.is_empty() {
             let top = highest.map_or(self.points[0], |(_, point)| *point);
             let time = self.points.iter().find(|point| point.tick == tick).map_or(top.time_s, |point| point.time_s);
             return (top.height_px, time, tick);
         }
-        let ends = self.pieces.iter().map(|(time, height, piece)| (height - piece.way(), time + piece.seconds));
+        let ends =
+            self.stretches.iter().map(|(time, height, stretch)| (height - stretch.way(), time + stretch.seconds));
         let (height, time) = ends.max_by(|a, b| a.0.total_cmp(&b.0).then(b.1.total_cmp(&a.1))).unwrap_or_default();
         (height, time, tick)
     }
@@ -271,12 +272,12 @@ impl Flown {
         let late = |time: f64| time >= apex_time - 1e-12;
         let sampled = self.points.iter().find(|point| late(point.time_s) && point.height_px <= height + 1e-9)?;
         let tick = sampled.tick;
-        if self.pieces.is_empty() {
+        if self.stretches.is_empty() {
             return Some(Crossing { time: sampled.time_s, tick, x: sampled.x_px, speed: -sampled.upward_speed_px_s });
         }
-        let (time, speed) = self.pieces.iter().find_map(|(start, from, piece)| {
-            let seconds = time_to_fall(piece, from - height).filter(|_| late(*start))?;
-            Some((start + seconds, piece.speed + piece.acceleration * seconds))
+        let (time, speed) = self.stretches.iter().find_map(|(start, from, stretch)| {
+            let seconds = time_to_fall(stretch, from - height).filter(|_| late(*start))?;
+            Some((start + seconds, stretch.speed + stretch.acceleration * seconds))
         })?;
         Some(Crossing { time, tick, x: self.x_at(time), speed })
     }
@@ -299,32 +300,32 @@ impl Flown {
         if air_time <= 0.0 {
             return 0.0;
         }
-        if self.pieces.is_empty() {
+        if self.stretches.is_empty() {
             let within = self.points.iter().skip(1).filter(|point| point.height_px >= quarter).count();
             return within as f64 / landing.tick.max(1) as f64;
         }
-        let up = self.pieces.iter().find_map(|(start, from, piece)| {
-            let there = from - piece.way() >= quarter && *from < quarter;
-            there.then(|| start + time_to_rise(piece, quarter - from))
+        let up = self.stretches.iter().find_map(|(start, from, stretch)| {
+            let there = from - stretch.way() >= quarter && *from < quarter;
+            there.then(|| start + time_to_rise(stretch, quarter - from))
         });
         let down = self.down_to(quarter).map_or(air_time, |crossing| crossing.time);
         (down - up.unwrap_or(0.0).min(apex_time)) / air_time
     }
 }
 
-/// When within a piece that goes down it has fallen so far: the root of `v*t + a*t*t/2 = way`, in the form
+/// When within a stretch that goes down it has fallen so far: the root of `v*t + a*t*t/2 = way`, in the form
 /// that loses no digits.
-fn time_to_fall(piece: &Piece, way: f64) -> Option<f64> {
-    if piece.speed < 0.0 || way < 0.0 || piece.way() < way {
+fn time_to_fall(stretch: &Stretch, way: f64) -> Option<f64> {
+    if stretch.speed < 0.0 || way < 0.0 || stretch.way() < way {
         return None;
     }
-    let sum = piece.speed + (piece.speed * piece.speed + 2.0 * piece.acceleration * way).sqrt();
+    let sum = stretch.speed + (stretch.speed * stretch.speed + 2.0 * stretch.acceleration * way).sqrt();
     Some(if sum > 0.0 { 2.0 * way / sum } else { 0.0 })
 }
 
-/// When within a piece that goes up it has risen so far.
-fn time_to_rise(piece: &Piece, way: f64) -> f64 {
-    let up = -piece.speed;
-    let sum = up + (up * up - 2.0 * piece.acceleration * way).max(0.0).sqrt();
+/// When within a stretch that goes up it has risen so far.
+fn time_to_rise(stretch: &Stretch, way: f64) -> f64 {
+    let up = -stretch.speed;
+    let sum = up + (up * up - 2.0 * stretch.acceleration * way).max(0.0).sqrt();
     if sum > 0.0 { 2.0 * way / sum } else { 0.0 }
 }
