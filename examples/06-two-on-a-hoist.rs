@@ -47,7 +47,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
             }
         }
     }
-    let (crate_at, dab_at) = (world.prop_report(clay).feet, world.report(dab).feet);
+    let (crate_at, dab_at) = (world.report(clay).feet, world.report(dab).feet);
     println!("at the end: Dab at {dab_at}, the crate at {crate_at}, the slab {:?}", world.platform_report(1).crumbling);
 
     // Back to tick 119, and once more with the same buttons: the same to the bit.

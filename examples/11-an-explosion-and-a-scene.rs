@@ -18,7 +18,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let mut bodies = vec![(BodyId::from(dab), world.report(dab).feet)];
     for jar in jars {
         let jar = jar?;
-        bodies.push((jar.into(), world.prop_report(jar).feet));
+        bodies.push((jar.into(), world.report(jar).feet));
     }
     for (body, feet) in bodies {
         let away = feet - DVec2::new(0.0, 6.0) - kiln;
@@ -50,7 +50,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         }
     }
     for jar in world.props().collect::<Vec<_>>() {
-        println!("a jar lies at {:.1}", world.prop_report(jar).feet);
+        println!("a jar lies at {:.1}", world.report(jar).feet);
     }
     assert!(told >= 4, "thrown, landed, taken out of hand, given back");
     Ok(())

@@ -68,7 +68,7 @@ pub use terrain::{
 };
 pub use tick::{
     BodyId, Character, CharacterId, Contacts, Decision, Event, JumpedFrom, Launch, LimitError, Listener, Met,
-    NoListener, Piece, Prop, PropId, Saved, SavedError, StartError, State, TickReport, Touched, World,
+    NoListener, Piece, Probe, Prop, PropId, Saved, SavedError, StartError, State, TickReport, Touched, World,
 };
 pub use tuning::{Tuning, TuningErrors, TuningNumbers};
 

@@ -64,7 +64,7 @@ fn a_prop_is_placed_and_is_not_in_its_own_way() {
     let refused = room.world.place(room.id, DVec2::new(100.0, 78.0));
     assert_eq!(refused, Err(StartError::InsideProp { prop: 0 }));
     room.play("-30");
-    assert_eq!(room.world.prop_report(jar).feet, DVec2::new(104.0, 80.0));
+    assert_eq!(room.world.report(jar).feet, DVec2::new(104.0, 80.0));
 }
 
 #[test]
@@ -213,11 +213,11 @@ fn who_is_held_still_takes_no_part_and_others_meet_it_as_before() {
     room.world.hold_still(room.id, false);
     assert_eq!(room.play("-1"), ["11 set-going"]);
     room.play("R60");
-    assert_eq!(room.world.prop_report(jar).feet, DVec2::new(100.0, 60.0), "the jar hangs in the air");
+    assert_eq!(room.world.report(jar).feet, DVec2::new(100.0, 60.0), "the jar hangs in the air");
     assert_eq!(room.feet().0, 89.0, "and is a wall there");
     room.world.hold_still(jar, false);
     room.play("-60");
-    assert_eq!(room.world.prop_report(jar).feet.y, 80.0);
+    assert_eq!(room.world.report(jar).feet.y, 80.0);
 }
 
 #[test]
@@ -554,6 +554,6 @@ fn places_before_are_told_for_drawing_what_is_between_two_ticks() {
     assert_eq!((report.from, report.moved()), (DVec2::new(40.0, 80.0), DVec2::new(2.0, 0.0)));
     let jar = world.add_prop(crate_of(12.0, 12.0), DVec2::new(120.0, 60.0)).unwrap();
     world.tick(&[]);
-    assert_eq!(world.prop_report(jar).from, DVec2::new(120.0, 60.0));
+    assert_eq!(world.report(jar).from, DVec2::new(120.0, 60.0));
     assert!(world.place_of(MoverId::from(jar)).bottom > 60.0);
 }

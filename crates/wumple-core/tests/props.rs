@@ -46,7 +46,7 @@ fn a_crate_falls_rests_and_is_stood_on() {
     let clay = put(&mut world, 100.0, 40.0);
     let dab = world.add_character(Tuning::check(&dab()).unwrap(), DVec2::new(100.0, 10.0)).unwrap();
     tick(&mut world, 120);
-    assert_eq!(feet(world.prop_report(clay)), (100.0, FLOOR));
+    assert_eq!(feet(world.report(clay)), (100.0, FLOOR));
     assert_eq!(feet(world.report(dab)), (100.0, FLOOR - 16.0));
     assert_eq!(world.report(dab).support, Support::Prop(0));
     assert_eq!(world.report(dab).support.to_string(), "prop:1");
@@ -82,12 +82,12 @@ fn a_stack_of_crates_with_somebody_on_it_rides_a_hoist_in_whatever_order_they_we
         // A crate added before what it stands on falls a hair's breadth first.
         tick(&mut world, 5);
         let aside = |world: &World<Grid>, report: &TickReport| report.feet.x - world.platform_report(0).place.left;
-        let first = crates.map(|(_, id)| aside(&world, world.prop_report(id)));
+        let first = crates.map(|(_, id)| aside(&world, world.report(id)));
         for _ in 0..2000 {
             world.tick(&[]);
             let place = world.platform_report(0).place;
             for ((slot, id), first) in crates.into_iter().zip(first) {
-                let report = world.prop_report(id);
+                let report = world.report(id);
                 assert!(report.events.is_empty(), "{order:?} {report:?}");
                 assert_eq!(report.feet.y, place.top - 16.0 * slot as f64);
                 assert!((aside(&world, report) - first).abs() < 1e-9);
@@ -108,7 +108,7 @@ fn a_crate_pushed_along_a_floor_takes_its_rider_along_and_pushes_in_turn() {
     let other = world.add_character(numbers, DVec2::new(60.0, FLOOR)).unwrap();
     tick(&mut world, 30);
     // The cart's face is at 46; it met the crate at 32 and the crate met the other at 55.
-    assert_eq!(feet(world.prop_report(clay)), (54.0, FLOOR));
+    assert_eq!(feet(world.report(clay)), (54.0, FLOOR));
     assert_eq!(feet(world.report(rider)), (54.0, FLOOR - 16.0));
     assert_eq!(feet(world.report(other)), (67.0, FLOOR));
     assert_eq!(world.report(other).events, [Event::Pushed(MoverId::Prop(0))]);
@@ -141,7 +141,7 @@ fn a_crate_sets_off_what_waits_for_a_rider_but_crumbles_nothing() {
     let mut world = hall(&[slab]);
     let clay = put(&mut world, 90.0, 100.0);
     tick(&mut world, 60);
-    assert_eq!(feet(world.prop_report(clay)), (120.0, 100.0));
+    assert_eq!(feet(world.report(clay)), (120.0, 100.0));
 }
 
 #[test]
@@ -220,7 +220,7 @@ fn a_restored_world_goes_on_to_the_bit() {
     for tick in 0..600 {
         saves.push(world.save());
         world.tick(&[held(tick)]);
-        rows.push((world.report(dab).clone(), world.prop_report(clay).clone(), world.platform_report(0)));
+        rows.push((world.report(dab).clone(), world.report(clay).clone(), world.platform_report(0)));
     }
     let seen: Vec<_> = rows.iter().map(|row| row.2.crumbling).collect();
     assert!(seen.windows(2).filter(|two| two[0] != two[1]).count() > 6, "the slab crumbles and comes back");
@@ -229,7 +229,7 @@ fn a_restored_world_goes_on_to_the_bit() {
         assert_eq!((world.ticks(), saves[from].tick()), (from as u64, from as u64));
         for (tick, row) in rows.iter().enumerate().skip(from).take(60) {
             world.tick(&[held(tick as u64)]);
-            let now = (world.report(dab).clone(), world.prop_report(clay).clone(), world.platform_report(0));
+            let now = (world.report(dab).clone(), world.report(clay).clone(), world.platform_report(0));
             assert_eq!(&now, row, "saved at {from}");
         }
     }

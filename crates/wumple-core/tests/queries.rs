@@ -50,21 +50,21 @@ fn blocks_ramps_platforms_and_props_by_their_numbers() {
         ((96.0, 68.0), Piece::Prop(0)),
     ] {
         let feet = DVec2::new(feet.0, feet.1);
-        assert_eq!(world.supported_by(&tuning, feet), Some(piece));
+        assert_eq!(world.probe(&tuning).supported_by(feet), Some(piece));
         let id = world.add_character(tuning.clone(), feet).unwrap();
         assert_eq!(world.touched(id).below, Some(piece));
-        assert_eq!(world.first_met_y(&tuning, feet - DVec2::new(0.0, 20.0), 90.0).piece, Some(piece));
+        assert_eq!(world.probe(&tuning).first_met_y(feet - DVec2::new(0.0, 20.0), 90.0).piece, Some(piece));
         world.remove(id);
     }
-    assert_eq!(world.supported_by(&tuning, DVec2::new(74.0, 61.0)), None);
-    assert!(world.fits(&tuning, DVec2::new(74.0, 60.0)) && !world.fits(&tuning, DVec2::new(74.0, 61.0)));
-    assert_eq!(world.overlapped(&tuning, DVec2::new(74.0, 61.0)), Some(Piece::Platform(0)));
+    assert_eq!(world.probe(&tuning).supported_by(DVec2::new(74.0, 61.0)), None);
+    assert!(world.probe(&tuning).fits(DVec2::new(74.0, 60.0)) && !world.probe(&tuning).fits(DVec2::new(74.0, 61.0)));
+    assert_eq!(world.probe(&tuning).overlapped(DVec2::new(74.0, 61.0)), Some(Piece::Platform(0)));
     // On its way: a wall, a ceiling, a floor, or nothing.
-    let met = world.first_met_x(&tuning, DVec2::new(60.0, 80.0), 150.0);
+    let met = world.probe(&tuning).first_met_x(DVec2::new(60.0, 80.0), 150.0);
     assert_eq!((met.feet, met.piece), (DVec2::new(85.0, 80.0), Some(Piece::Prop(0))));
-    let met = world.first_met_x(&tuning, DVec2::new(60.0, 80.0), 70.0);
+    let met = world.probe(&tuning).first_met_x(DVec2::new(60.0, 80.0), 70.0);
     assert_eq!((met.feet.x, met.piece), (70.0, None));
-    let met = world.first_met_y(&tuning, DVec2::new(90.0, 60.0), 0.0);
+    let met = world.probe(&tuning).first_met_y(DVec2::new(90.0, 60.0), 0.0);
     assert_eq!((met.feet.y, met.piece), (54.0, Some(Piece::Tile { column: 5, row: 1 })));
     // In a box.
     let mut pieces = Vec::new();
@@ -90,7 +90,7 @@ proptest! {
                     return Ok(());
                 }
                 let (report, touched) = (world.report(id), world.touched(id));
-                prop_assert!(world.fits(&tuning, report.feet));
+                prop_assert!(world.probe(&tuning).fits(report.feet));
                 let sides = [(report.contacts.left, touched.left), (report.contacts.right, touched.right)];
                 for (touches, piece) in sides.into_iter().chain([(report.contacts.above, touched.above)]) {
                     prop_assert_eq!(touches, piece.is_some(), "{:?} {:?}", report, touched);
@@ -114,13 +114,13 @@ proptest! {
                 };
                 prop_assert!(fits, "{:?} {:?}", report, touched);
                 // Who drops through something is held up by what lies under that, and a question does not know of it.
-                let held_up = world.supported_by(&tuning, report.feet).is_some();
+                let held_up = world.probe(&tuning).supported_by(report.feet).is_some();
                 if held_up && matches!(report.state, State::Stand | State::Run) {
-                    let down = world.first_met_y(&tuning, report.feet, report.feet.y + 1.0);
+                    let down = world.probe(&tuning).first_met_y(report.feet, report.feet.y + 1.0);
                     prop_assert_eq!(down.feet, report.feet);
                     prop_assert!(down.piece.is_some());
                 }
-                let ahead = world.first_met_x(&tuning, report.feet, report.feet.x + 40.0);
+                let ahead = world.probe(&tuning).first_met_x(report.feet, report.feet.x + 40.0);
                 prop_assert_eq!(ahead.piece.is_some(), ahead.feet.x < report.feet.x + 40.0, "{:?} {:?}", report, ahead);
             }
         }

@@ -6,8 +6,8 @@ use proptest::prelude::*;
 use rooms::{buttons, full_grid, full_tuning};
 use wumple_core::numbers::PlatformSurface;
 use wumple_core::{
-    Buttons, CharacterId, DVec2, Event, Grid, Launch, Material, PlatformNumbers, Platforms, Prop, PropId, Terrain,
-    TickReport, Tuning, TuningNumbers, World,
+    Buttons, CharacterId, DVec2, Event, Grid, Launch, Material, PlatformNumbers, Platforms, Prop, PropId, Saved,
+    Terrain, TickReport, Tuning, TuningNumbers, World,
 };
 
 /// Something done between two ticks. Numbers are shares: of the characters, the places, the limits.
@@ -196,7 +196,7 @@ impl Game {
                     prop_assert!(!crushed || report.velocity == DVec2::ZERO);
                     reports.push(report.clone());
                 }
-                reports.extend(self.world.props().map(|id| self.world.prop_report(id).clone()));
+                reports.extend(self.world.props().map(|id| self.world.report(id).clone()));
             }
         }
         Ok(reports)
@@ -239,17 +239,17 @@ proptest! {
         let reports = game.play(&second)?;
         let after = game.world.save();
         // By way of bytes, which are all of it.
-        let bytes = game.world.saved_to_bytes(&saved);
-        let again = game.world.saved_from_bytes(&bytes);
+        let bytes = saved.to_bytes(&game.world);
+        let again = Saved::from_bytes(&bytes, &game.world);
         prop_assert_eq!(again.as_ref(), Ok(&saved));
         prop_assert_eq!(again.unwrap().hash(), saved.hash());
-        let saved = game.world.saved_from_bytes(&bytes).unwrap();
+        let saved = Saved::from_bytes(&bytes, &game.world).unwrap();
         // A byte that is not as it was is seen.
         let place = seed as usize % bytes.len();
         let mut spoiled = bytes.clone();
         spoiled[place] ^= 1 << (seed % 8);
-        prop_assert!(game.world.saved_from_bytes(&spoiled).is_err());
-        prop_assert!(game.world.saved_from_bytes(&bytes[..place]).is_err());
+        prop_assert!(Saved::from_bytes(&spoiled, &game.world).is_err());
+        prop_assert!(Saved::from_bytes(&bytes[..place], &game.world).is_err());
         game.world.restore(&saved);
         *game.world.terrain_mut() = terrain;
         let again = game.play(&second)?;

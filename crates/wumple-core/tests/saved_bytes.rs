@@ -4,7 +4,7 @@ mod play;
 
 use play::{Play, dab};
 use wumple_core::{
-    Buttons, DVec2, Edges, Grid, PlatformNumbers, Platforms, Prop, SavedError, Tuning, TuningNumbers, World,
+    Buttons, DVec2, Edges, Grid, PlatformNumbers, Platforms, Prop, Saved, SavedError, Tuning, TuningNumbers, World,
 };
 
 const ROOM: [&str; 5] = ["..........", "..........", "..........", "..........", "##########"];
@@ -28,15 +28,15 @@ fn cart() -> PlatformNumbers {
 #[test]
 fn bytes_that_are_no_saved_state_of_this_world_say_why() {
     let (here, with_cart) = (world(&[]), world(&[cart()]));
-    let bytes = here.saved_to_bytes(&here.save());
-    let read = |bytes: &[u8]| here.saved_from_bytes(bytes).map(|saved| saved.tick());
+    let bytes = here.save().to_bytes(&here);
+    let read = |bytes: &[u8]| Saved::from_bytes(bytes, &here).map(|saved| saved.tick());
     assert_eq!(read(&bytes), Ok(0));
     assert_eq!(read(b""), Err(SavedError::NoSaved));
     assert_eq!(read(b"something else"), Err(SavedError::NoSaved));
     let mut other = bytes.clone();
     other[6] = 9;
     assert_eq!(read(&other), Err(SavedError::OtherVersion { found: 9, expected: 1 }));
-    assert_eq!(with_cart.saved_from_bytes(&bytes), Err(SavedError::OtherLevel));
+    assert_eq!(Saved::from_bytes(&bytes, &with_cart), Err(SavedError::OtherLevel));
     for place in 10..bytes.len() {
         for bit in [0, 5] {
             let mut spoiled = bytes.clone();
@@ -58,10 +58,10 @@ fn a_world_made_elsewhere_goes_on_from_the_bytes_as_the_one_that_wrote_them() {
     here.move_platform(1, DVec2::new(66.0, 31.0)).unwrap();
     here.remove(first);
     here.tick(&[held(3)]);
-    let bytes = here.saved_to_bytes(&here.save());
+    let bytes = here.save().to_bytes(&here);
     // Elsewhere, as the level begins.
     let mut there = world(&[cart()]);
-    let saved = there.saved_from_bytes(&bytes).unwrap();
+    let saved = Saved::from_bytes(&bytes, &there).unwrap();
     there.restore(&saved);
     for tick in 0..200 {
         here.tick(&[held(tick)]);
@@ -73,7 +73,7 @@ fn a_world_made_elsewhere_goes_on_from_the_bytes_as_the_one_that_wrote_them() {
     let two = world(&[]);
     let mut three = world(&[]);
     three.add_character(Tuning::check(&dab()).unwrap(), DVec2::new(90.0, 64.0)).unwrap();
-    let more = three.saved_to_bytes(&three.save()).len() - two.saved_to_bytes(&two.save()).len();
+    let more = three.save().to_bytes(&three).len() - two.save().to_bytes(&two).len();
     assert!(more < 300, "{more} bytes for one character more");
 }
 
@@ -83,7 +83,7 @@ fn the_form_and_the_hash_are_pinned() {
     let mut room = Play::new(&ROOM, &dab(), 40.0, 64.0);
     room.play("R10 RJ5");
     let saved = room.world.save();
-    let bytes = room.world.saved_to_bytes(&saved);
+    let bytes = saved.to_bytes(&room.world);
     assert_eq!((bytes.len(), saved.hash()), (PINNED_LENGTH, PINNED_HASH));
 }
 

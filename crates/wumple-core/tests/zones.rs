@@ -50,7 +50,7 @@ fn what_is_overlapped_at_the_start_is_entered_in_tick_1() {
     let mut room = play(&["....", ".^..", "####"], 24.0, 32.0);
     assert!(room.now().events.is_empty());
     assert_eq!(room.play("-3"), ["1 entered:hazard@1,1"]);
-    assert_eq!(room.world.zones_of(room.id).len(), 1);
+    assert_eq!(room.world.character(room.id).zones().len(), 1);
     // Placed out of it and into it again.
     room.world.place(room.id, DVec2::new(56.0, 32.0)).unwrap();
     assert_eq!(room.play("-1"), ["4 placed", "4 left:hazard@1,1"]);
@@ -163,7 +163,7 @@ fn blocks_platforms_and_props_take_their_zones_along() {
     // What is removed while it is felt is left.
     world.place(dab, DVec2::new(35.0, 64.0)).unwrap();
     world.tick(&[]);
-    assert_eq!(world.zones_of(dab).len(), 1);
+    assert_eq!(world.character(dab).zones().len(), 1);
     world.remove(jar);
     world.tick(&[]);
     assert_eq!(world.report(dab).events, [Event::Left(ZoneId { kind: ZoneKind::Pickup, of: ZoneOf::Prop(0) })]);
@@ -346,7 +346,7 @@ proptest! {
                 }
                 expected.sort();
                 expected.dedup();
-                for mut found in [inside.clone(), world.zones_of(id).to_vec()] {
+                for mut found in [inside.clone(), world.character(id).zones().to_vec()] {
                     found.sort();
                     prop_assert_eq!(&found, &expected, "tick {}", world.ticks());
                 }

@@ -103,7 +103,7 @@ fn going_back() {
             held[600..608].iter().for_each(|held| world.tick(black_box(held)));
         });
     });
-    println!("its hash {:.0} ns; {} bytes to send", each(hash), world.saved_to_bytes(&saved).len());
+    println!("its hash {:.0} ns; {} bytes to send", each(hash), saved.to_bytes(&world).len());
     println!(
         "save into it {:.0} ns, restore {:.0} ns, restore and eight ticks of both {:.0} ns",
         each(save),

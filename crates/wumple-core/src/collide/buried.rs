@@ -85,7 +85,7 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
     /// The feet, or where they are set if something solid that is not buried is higher than they are by no
     /// more than a join's width.
     pub(super) fn on_sill(&self, feet: DVec2) -> DVec2 {
-        let half = self.half();
+        let half = self.body.half_width();
         let (left, right) = (feet.x - half, feet.x + half);
         let (mut top, mut met) = (feet.y, false);
         self.slopes(&Hitbox { left, right, top: feet.y - JOIN, bottom: feet.y }, |slope| {
@@ -101,7 +101,7 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
         }
         self.obstacles(&self.area_between(feet, feet, 0.0), Heading::Up, |obstacle| {
             let sill = obstacle.top >= feet.y - JOIN && obstacle.top < top && obstacle.top < obstacle.bottom;
-            if sill && self.overlaps(obstacle, feet) && !self.is_buried(obstacle, feet) {
+            if sill && obstacle.overlaps(self.body, feet) && !self.is_buried(obstacle, feet) {
                 top = obstacle.top;
             }
         });

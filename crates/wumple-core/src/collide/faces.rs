@@ -2,7 +2,7 @@
 
 use glam::DVec2;
 
-use super::{Heading, Obstacle, Surroundings, Swept};
+use super::{Heading, Surroundings, Swept};
 use crate::terrain::Terrain;
 
 /// A face that stops a body on its way along x.
@@ -17,13 +17,13 @@ pub(super) struct Face {
 impl<T: Terrain + ?Sized> Surroundings<'_, T> {
     /// The first face met by a body at the height of `from` on its way along x.
     pub(super) fn first_face(&self, from: DVec2, to: f64) -> Option<Face> {
-        let (half, to_right) = (self.half(), to > from.x);
+        let (half, to_right) = (self.body.half_width(), to > from.x);
         let area = self.area_between(from, DVec2::new(to, from.y), 0.0);
         let mut first: Option<Face> = None;
         self.obstacles(&area, Heading::along_x(to_right), |obstacle| {
             let x = if to_right { obstacle.left - half } else { obstacle.right + half };
             let ahead = if to_right { from.x <= x && x < to } else { from.x >= x && x > to };
-            if !ahead || !self.overlaps_in_height(obstacle, from.y) {
+            if !ahead || !obstacle.overlaps_in_height(self.body, from.y) {
                 return;
             }
             let nearer = first.is_none_or(|face| if to_right { x < face.x } else { x > face.x });
@@ -36,13 +36,9 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
         first
     }
 
-    pub(super) fn overlaps_in_height(&self, obstacle: &Obstacle, y: f64) -> bool {
-        y > obstacle.top && y < obstacle.bottom + self.body.height
-    }
-
     /// Up from `feet` to `to`: a ceiling stops what would pass it.
     pub(crate) fn rise(&self, feet: DVec2, to: f64) -> Swept {
-        let (half, height) = (self.half(), self.body.height);
+        let (half, height) = (self.body.half_width(), self.body.height);
         let area = self.area_between(feet, DVec2::new(feet.x, to), 0.0);
         let mut stop: Option<f64> = None;
         self.obstacles(&area, Heading::Up, |obstacle| {
@@ -74,7 +70,7 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
 
     /// The nearest place on one side from which the rise is free.
     fn clear_of_corner(&self, feet: DVec2, to: f64, most: f64, to_right: bool) -> Option<f64> {
-        let (half, height) = (self.half(), self.body.height);
+        let (half, height) = (self.body.half_width(), self.body.height);
         let mut x = feet.x;
         loop {
             let at = DVec2::new(x, feet.y);

@@ -87,7 +87,7 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
     /// Every top from `from` down to `to`, ends included, that would hold a body with its feet at this x.
     #[inline(always)]
     pub(crate) fn floors(&self, x: f64, from: f64, to: f64, mut visit: impl FnMut(&Floor)) {
-        let half = self.half();
+        let half = self.body.half_width();
         let area = Hitbox { left: x - half, right: x + half, top: from, bottom: to };
         self.slopes(&area, |slope| {
             if let Some(floor) = self.floor_of_slope(slope, x, from, to) {
@@ -148,7 +148,7 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
     /// A solid platform that is far above the body by now has gone past it elsewhere, unless it was under it when
     /// the tick began: it lifts only what it would overlap.
     fn may_lift(&self, mover: &Mover, began: DVec2, feet: f64) -> bool {
-        let half = self.half();
+        let half = self.body.half_width();
         let was_under = || began.x > mover.old.left - half && began.x < mover.old.right + half;
         !mover.solid || feet < mover.now.bottom + self.body.height || was_under()
     }
@@ -165,7 +165,7 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
 
     /// The platform with the highest top of those that came up past feet in this tick, which began it above.
     fn come_up_past(&self, feet: DVec2, counts: impl Fn(&Mover) -> bool) -> Option<Mover> {
-        let (half, began) = (self.half(), self.began?);
+        let (half, began) = (self.body.half_width(), self.began?);
         let mut found: Option<Mover> = None;
         self.movers(&self.area_between(feet, feet, 0.0), |mover| {
             let Hitbox { left, right, top, .. } = mover.now;
@@ -185,7 +185,7 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
 
     /// A slope under the feet, or the end of a ramp from which no other goes on, where the box still overlaps it.
     fn floor_of_slope(&self, slope: &Slope, x: f64, from: f64, to: f64) -> Option<Floor> {
-        let (ramp, half) = (&slope.ramp, self.half());
+        let (ramp, half) = (&slope.ramp, self.body.half_width());
         let (y, spans) = (ramp.at(x), ramp.spans(x));
         let (left, right) = (ramp.left_end().x, ramp.right_end().x);
         let overlaps = x > left - half && x < right + half;

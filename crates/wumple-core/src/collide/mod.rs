@@ -95,6 +95,17 @@ impl Obstacle {
         Obstacle { left, right, top, bottom, id, hidden: false }
     }
 
+    /// Whether a body with its feet here overlaps it.
+    pub(super) fn overlaps(&self, body: &Body, feet: DVec2) -> bool {
+        let half = body.half_width();
+        feet.x > self.left - half && feet.x < self.right + half && self.overlaps_in_height(body, feet.y)
+    }
+
+    /// The same of its height alone.
+    pub(super) fn overlaps_in_height(&self, body: &Body, feet_y: f64) -> bool {
+        feet_y > self.top && feet_y < self.bottom + body.height
+    }
+
     /// What a solid piece is to a body with this heading. Of a ramp, whose end may be covered, possibly nothing.
     #[inline(always)]
     fn ahead(solid: &Solid, heading: Heading) -> Option<Obstacle> {
@@ -129,13 +140,9 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
         Surroundings { terrain, nearby, movers, unmet, began, body, ladders, dropping, passed, climbing }
     }
 
-    pub(crate) fn half(&self) -> f64 {
-        self.body.half_width()
-    }
-
     /// The box that the body covers between two places, and as much more on every side, px.
     pub(crate) fn area_between(&self, from: DVec2, to: DVec2, more: f64) -> Hitbox {
-        let half = self.half() + more;
+        let half = self.body.half_width() + more;
         Hitbox {
             left: from.x.min(to.x) - half,
             right: from.x.max(to.x) + half,
@@ -186,7 +193,8 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
     /// Whether the body goes through a slope: a drawn ramp that it drops through, or that cannot lift it.
     #[inline(always)]
     fn passes(&self, slope: &Slope) -> bool {
-        !slope.ramp.solid && (self.dropping.passes_ramp(&slope.ramp, self.half()) || Passed::has(self.passed, slope.id))
+        !slope.ramp.solid
+            && (self.dropping.passes_ramp(&slope.ramp, self.body.half_width()) || Passed::has(self.passed, slope.id))
     }
 
     /// Whether a body with its feet here would overlap nothing solid that is not buried; and whether the feet
@@ -200,7 +208,7 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
         let area = self.area_between(feet, feet, 0.0);
         let mut found = None;
         self.obstacles(&area, Heading::Up, |obstacle| {
-            if found.is_none() && self.overlaps(obstacle, feet) && !self.is_buried(obstacle, feet) {
+            if found.is_none() && obstacle.overlaps(self.body, feet) && !self.is_buried(obstacle, feet) {
                 found = Some(obstacle.id);
             }
         });
@@ -214,11 +222,6 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
         found
     }
 
-    pub(super) fn overlaps(&self, obstacle: &Obstacle, feet: DVec2) -> bool {
-        let half = self.half();
-        feet.x > obstacle.left - half && feet.x < obstacle.right + half && self.overlaps_in_height(obstacle, feet.y)
-    }
-
     /// Whether the feet are inside a tile's ramp, or the hitbox is, below the end on the middle's side.
     fn is_in_slope(&self, slope: &Slope, feet: DVec2) -> bool {
         let (RampId::Tile { .. }, ramp) = (slope.id, &slope.ramp) else { return false };
@@ -228,6 +231,6 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
         }
         let top = if feet.x > ramp.right_end().x { slope.faces.right_top } else { slope.faces.left_top };
         let face = Obstacle { top, ..Obstacle::of(&slope.place, PieceId::Ramp(slope.id)) };
-        top < f64::INFINITY && self.overlaps(&face, feet) && !self.is_buried(&face, feet)
+        top < f64::INFINITY && face.overlaps(self.body, feet) && !self.is_buried(&face, feet)
     }
 }

@@ -222,7 +222,7 @@ impl Way {
 impl Rising {
     /// What first stops a body that goes up it from one x to another: a face, or something over its head.
     fn first_stop<T: Terrain + ?Sized>(&self, around: &Surroundings<'_, T>, from: DVec2, to: f64) -> Option<Stop> {
-        let (ramp, half, to_right) = (&self.ramp, around.half(), to > from.x);
+        let (ramp, half, to_right) = (&self.ramp, around.body.half_width(), to > from.x);
         let DVec2 { x: from, y: low } = from;
         let high = ramp.at(to);
         let area = around.area_between(DVec2::new(from, low), DVec2::new(to, high), 0.0);
@@ -234,7 +234,7 @@ impl Rising {
                 return;
             }
             let at = DVec2::new(x, ramp.at(x));
-            if around.overlaps_in_height(obstacle, at.y) && !around.is_buried(obstacle, at) {
+            if obstacle.overlaps_in_height(around.body, at.y) && !around.is_buried(obstacle, at) {
                 let met = first.as_ref().filter(|stop| stop.x == x).and_then(|stop| stop.face_top);
                 first = Some(Stop { x, face_top: Some(met.map_or(obstacle.top, |top| top.min(obstacle.top))) });
             }

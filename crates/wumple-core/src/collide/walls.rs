@@ -94,7 +94,7 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
     /// the body holds on to.
     #[inline(never)]
     pub(crate) fn walls(&self, feet: DVec2, probe: f64, held: Option<MoverId>) -> Walls {
-        let near = self.half() + probe;
+        let near = self.body.half_width() + probe;
         let area = Hitbox { left: feet.x - near, right: feet.x + near, top: feet.y - self.body.height, bottom: feet.y };
         let mut walls = Walls::default();
         self.nearby.solids(self.terrain, &area, |solid| {
@@ -114,7 +114,7 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
 
     /// Takes in the faces of something solid that are beside the hitbox.
     fn note_wall(&self, walls: &mut Walls, solid: &Solid, feet: DVec2, probe: f64, held: Option<MoverKey>) {
-        let (half, x) = (self.half(), feet.x);
+        let (half, x) = (self.body.half_width(), feet.x);
         let of = if let PieceId::Mover(id) = solid.id { Some(MoverKey::from(id)) } else { None };
         let (left, right) = (solid.place.right, solid.place.left);
         let to_left = x >= left + half && x <= left + half + probe;
@@ -124,7 +124,7 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
             let found = if side == Direction::Left { &mut walls.left } else { &mut walls.right };
             let counts = || {
                 Obstacle::ahead(solid, heading).is_some_and(|face| {
-                    self.overlaps_in_height(&face, feet.y) && face.top < face.bottom && !self.is_buried(&face, feet)
+                    face.overlaps_in_height(self.body, feet.y) && face.top < face.bottom && !self.is_buried(&face, feet)
                 })
             };
             if is_beside && found.is_none_or(|other| wall.is_before(&other, held)) && counts() {

@@ -3,16 +3,23 @@
 //! A platform's place is computed from the tick, never accumulated: it does not drift, and one that nobody
 //! is near costs nothing.
 
+mod changes;
 mod crumble;
 mod movers;
+mod notes;
 mod numbers;
+mod places;
+mod platform;
 mod route;
 mod store;
 
+pub(crate) use changes::PlatformChanges;
 pub use crumble::{CrumbleNumbers, Crumbling};
 pub use movers::MoverId;
 pub(crate) use movers::{Mover, MoverKey, Movers};
+pub(crate) use notes::PlatformNotes;
 pub use numbers::{Ease, Ends, Pace, PlatformError, PlatformNumbers, PlatformProblem, PlatformSurface, Starts};
+pub(crate) use places::PropPlace;
 pub use route::Route;
-pub(crate) use store::{Asking, PlatformChanges, PlatformNotes, PropPlace};
+pub(crate) use store::Asking;
 pub use store::{PlatformReport, Platforms};

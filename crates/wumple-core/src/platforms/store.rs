@@ -1,183 +1,23 @@
-use alloc::boxed::Box;
+//! The platforms of a world, and its props as others meet them.
+
 use alloc::sync::Arc;
 use alloc::vec::Vec;
 
 use glam::DVec2;
 
-use super::crumble::Crumble;
+use super::changes::{PlatformChanges, PlatformSet};
+use super::notes::PlatformNotes;
+use super::places::{PropPlace, PropPlaces};
+use super::platform::{Driven, Platform, PlatformChange};
 use super::route::round_place;
 use super::{
-    Crumbling, Mover, MoverId, Movers, Pace, PlatformError, PlatformNumbers, PlatformProblem, PlatformSurface, Route,
-    Starts,
+    Crumbling, Mover, MoverId, Movers, PlatformError, PlatformNumbers, PlatformProblem, PlatformSurface, Route, Starts,
 };
-use crate::bytes::{Coded, Sink, Source};
+use crate::bytes::{Coded, Sink};
+use crate::space::Hitbox;
 use crate::space::float::round_half_up;
-use crate::space::{Hitbox, Index};
-use crate::terrain::{Material, Zone};
-use crate::tick::slot_of;
-use crate::tuning::{LIMIT_LENGTH, LIMIT_SPEED, round_length};
-
-/// One platform, checked.
-#[derive(Clone, Debug, PartialEq)]
-struct Platform {
-    /// Its number in its world: never given twice.
-    id: u32,
-    /// The tick at whose end it was put into the world.
-    since: u64,
-    /// What was written of it, if it was not there from the beginning.
-    added: Option<Box<PlatformNumbers>>,
-    size: DVec2,
-    solid: bool,
-    route: Route,
-    starts: Starts,
-    crumble: Option<Crumble>,
-    material: Material,
-    zone: Option<Zone>,
-    /// It goes no further than this in a tick, px.
-    stride: f64,
-}
-
-/// What of a platform depends on what happened.
-#[derive(Clone, Copy, Debug, Default, PartialEq)]
-struct PlatformChange {
-    /// The tick in which it was set off, where that waits for a rider.
-    set_off: Option<u64>,
-    /// The tick in which it first bore a character.
-    borne: Option<u64>,
-}
-
-/// A platform that the game moves: its route counts no more. Places are of its top-left corner, px.
-#[derive(Clone, Copy, Debug, PartialEq)]
-struct Driven {
-    /// Where it was before.
-    from: DVec2,
-    /// Where it goes in `tick`, and stays.
-    to: DVec2,
-    tick: u64,
-}
-
-crate::bytes::coded!(struct Driven { from, to, tick });
-crate::bytes::coded!(struct PlatformChange { set_off, borne });
-
-impl Driven {
-    fn corner(&self, tick: u64) -> DVec2 {
-        if tick >= self.tick { self.to } else { self.from }
-    }
-}
-
-/// The platforms themselves, in the order of their numbers. Shared with what is saved: to change them is to make others.
-#[derive(Clone, Debug, Default, PartialEq)]
-struct PlatformSet {
-    all: Vec<Platform>,
-    /// What each sweeps over its whole route.
-    index: Index,
-    /// The number that the next one gets.
-    next: u32,
-    /// The greatest margin of a zone that one of them is, px, if any is.
-    zone_reach: Option<f64>,
-}
-
-impl PlatformSet {
-    fn of(all: Vec<Platform>, next: u32) -> PlatformSet {
-        let index = Index::new(all.iter().map(Platform::extent));
-        let zone_reach = greatest_margin(all.iter().map(|platform| platform.zone));
-        PlatformSet { all, index, next, zone_reach }
-    }
-
-    /// Where among all the platform of a number is, if it is there.
-    fn slot(&self, id: usize) -> Option<usize> {
-        slot_of(self.all.len(), id as u32, |slot| self.all[slot].id)
-    }
-}
-
-/// What happened to the platforms of a world: of those alone to which something has.
-#[derive(Clone, Debug, Default, PartialEq)]
-pub(crate) struct PlatformChanges {
-    /// The platforms there were, and those there were at the beginning; `None`: those there are.
-    set: Option<Arc<PlatformSet>>,
-    beginning: Option<Arc<PlatformSet>>,
-    happened: Vec<(u32, PlatformChange)>,
-    driven: Vec<(u32, Driven)>,
-}
-
-impl PlatformChanges {
-    /// Where they are none, and where they are: which of those of the beginning are gone, which were added, what happened.
-    pub(crate) fn put(&self, to: &mut impl Sink) {
-        let (Some(set), Some(beginning)) = (&self.set, &self.beginning) else { return false.put(to) };
-        true.put(to);
-        set.next.put(to);
-        let gone = || beginning.all.iter().filter(|of| set.slot(of.id as usize).is_none()).map(|of| of.id);
-        gone().count().put(to);
-        gone().for_each(|id| id.put(to));
-        let added = || set.all.iter().filter_map(|of| Some((of.id, of.since, of.added.as_deref()?)));
-        added().count().put(to);
-        for (id, since, numbers) in added() {
-            id.put(to);
-            since.put(to);
-            numbers.put(to);
-        }
-        self.happened.put(to);
-        self.driven.put(to);
-    }
-
-    /// Again from bytes, for a world that began with these platforms.
-    pub(crate) fn decode(from: &mut Source<'_>, platforms: &Platforms) -> Option<PlatformChanges> {
-        if !bool::decode(from)? {
-            return Some(PlatformChanges::default());
-        }
-        let beginning = platforms.beginning.clone();
-        let (next, gone) = (u32::decode(from)?, Vec::<u32>::decode(from)?);
-        let added = Vec::<(u32, (u64, PlatformNumbers))>::decode(from)?;
-        let set = if gone.is_empty() && added.is_empty() && next == beginning.next {
-            beginning.clone()
-        } else {
-            let mut all: Vec<Platform> = beginning.all.iter().filter(|of| !gone.contains(&of.id)).cloned().collect();
-            for (id, (since, numbers)) in added {
-                let follows = all.last().is_none_or(|last| last.id < id) && id >= beginning.next && id < next;
-                if !follows || numbers.problem().is_some() {
-                    return None;
-                }
-                all.push(Platform::added(&numbers, id, since, platforms.rate()));
-            }
-            Arc::new(PlatformSet::of(all, next))
-        };
-        let happened = Vec::<(u32, PlatformChange)>::decode(from)?;
-        let driven = Vec::<(u32, Driven)>::decode(from)?;
-        let is_there = |slot: u32| (slot as usize) < set.all.len();
-        let in_order = driven.windows(2).all(|two| two[0].0 < two[1].0);
-        let are_there = happened.iter().all(|of| is_there(of.0)) && driven.iter().all(|of| is_there(of.0));
-        let (set, beginning) = (Some(set), Some(beginning));
-        (in_order && are_there).then_some(PlatformChanges { set, beginning, happened, driven })
-    }
-
-    /// How much memory they take beside their own place, bytes. The platforms are shared with the world.
-    pub(crate) fn size_in_bytes(&self) -> usize {
-        size_of_val(self.happened.as_slice()) + size_of_val(self.driven.as_slice())
-    }
-}
-
-/// Where a prop was when the tick began, and is now.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub(crate) struct PropPlace {
-    /// Its identity in the world.
-    pub(crate) id: u32,
-    pub(crate) old: Hitbox,
-    pub(crate) now: Hitbox,
-    pub(crate) solid: bool,
-    pub(crate) material: Material,
-    pub(crate) zone: Option<Zone>,
-    /// Dead or lost, it is in nobody's way.
-    pub(crate) is_there: bool,
-    /// Whether it has made its tick: to other props it is there only then.
-    pub(crate) has_moved: bool,
-}
-
-impl PropPlace {
-    fn as_mover(&self) -> Mover {
-        let PropPlace { id, old, now, solid, material, .. } = *self;
-        Mover { id: MoverId::Prop(id as usize), old, now, solid, material }
-    }
-}
+use crate::terrain::Zone;
+use crate::tuning::{LIMIT_LENGTH, LIMIT_SPEED};
 
 /// The platforms of a world, and where its props are.
 ///
@@ -189,29 +29,18 @@ pub struct Platforms {
     rate: Option<f64>,
     set: Arc<PlatformSet>,
     /// Those that the world began with.
-    beginning: Arc<PlatformSet>,
+    pub(super) beginning: Arc<PlatformSet>,
     /// Of each platform of the set.
     happened: Vec<PlatformChange>,
     /// Those to which something has happened, by their places in the set.
     touched: Vec<u32>,
     /// Those that the game moves, by their places in the set, in order.
     driven: Vec<(u32, Driven)>,
-    props: Vec<PropPlace>,
-    /// The props, from left to right as they were when the tick began.
-    props_in_order: Vec<u32>,
-    widest_prop: f64,
+    props: PropPlaces,
     /// Whether there are neither platforms nor props: asked for in every tick.
     nothing_moves: bool,
     /// The greatest margin of a zone that a platform or a prop is, px, if any is.
     zone_reach: Option<f64>,
-}
-
-/// The greatest margin of zones, px, if there are any.
-fn greatest_margin(zones: impl Iterator<Item = Option<Zone>>) -> Option<f64> {
-    zones
-        .flatten()
-        .map(|zone| zone.margin.held().most())
-        .fold(None, |most: Option<f64>, margin| Some(most.map_or(margin, |most| most.max(margin))))
 }
 
 /// Where a platform is and what it is doing, for drawing it.
@@ -260,17 +89,14 @@ impl Platforms {
         let touched = Vec::with_capacity(all.len());
         let next = all.len() as u32;
         let set = Arc::new(PlatformSet::of(all, next));
-        let (driven, props, props_in_order) = (Vec::new(), Vec::new(), Vec::new());
         let mut platforms = Platforms {
             beginning: set.clone(),
             rate,
             set,
             happened,
             touched,
-            driven,
-            props,
-            props_in_order,
-            widest_prop: 0.0,
+            driven: Vec::new(),
+            props: PropPlaces::default(),
             nothing_moves: false,
             zone_reach: None,
         };
@@ -401,9 +227,8 @@ impl Platforms {
 
     /// What is asked for in every tick, after platforms or props came or went.
     fn note_what_is_there(&mut self) {
-        self.nothing_moves = self.set.all.is_empty() && self.props.is_empty();
-        let of_props = greatest_margin(self.props.iter().map(|prop| prop.zone));
-        self.zone_reach = match (self.set.zone_reach, of_props) {
+        self.nothing_moves = self.set.all.is_empty() && self.props.are_none();
+        self.zone_reach = match (self.set.zone_reach, self.props.zone_reach()) {
             (Some(one), Some(other)) => Some(one.max(other)),
             (one, other) => one.or(other),
         };
@@ -413,10 +238,7 @@ impl Platforms {
     pub(crate) fn zone(&self, id: MoverId) -> Option<Zone> {
         match id {
             MoverId::Platform(platform) => self.set.all[self.set.slot(platform)?].zone,
-            MoverId::Prop(prop) => {
-                let slot = slot_of(self.props.len(), prop as u32, |slot| self.props[slot].id)?;
-                self.props[slot].zone
-            }
+            MoverId::Prop(prop) => self.props.get(prop)?.zone,
         }
     }
 
@@ -474,8 +296,10 @@ impl Platforms {
         found.map(|platform| platform.id as usize)
     }
 
-    /// A platform held up a character, or threw it up, in this tick; or a prop rode on it.
-    pub(crate) fn was_ridden(&mut self, platform: usize, tick: u64, by_character: bool) {
+    /// A platform held up a character, or threw it up, in this tick; or a prop rode on it. A prop minds nothing of it.
+    #[inline]
+    pub(crate) fn was_ridden(&mut self, mover: Option<MoverId>, tick: u64, by_character: bool) {
+        let Some(MoverId::Platform(platform)) = mover else { return };
         let Some(slot) = self.set.slot(platform) else { return };
         let (what, happened) = (&self.set.all[slot], &mut self.happened[slot]);
         let before = *happened;
@@ -491,7 +315,8 @@ impl Platforms {
     }
 
     /// Whether a platform is about to crumble because of a character that it bears in this tick.
-    pub(crate) fn begins_to_crumble(&self, platform: usize) -> bool {
+    pub(crate) fn begins_to_crumble(&self, mover: MoverId) -> bool {
+        let MoverId::Platform(platform) = mover else { return false };
         let slot = self.set.slot(platform);
         slot.is_some_and(|slot| self.set.all[slot].crumble.is_some() && self.happened[slot].borne.is_none())
     }
@@ -561,39 +386,15 @@ impl Platforms {
         self.note_what_is_there();
     }
 
-    /// What moves, as it is in a tick, wherever it is asked for: for questions between ticks.
-    pub(crate) fn everywhere(&self, tick: u64, whole_pixels: bool) -> Movers<'_> {
-        Movers::looked_up(self, tick, whole_pixels)
-    }
-
-    /// The places of the props when a tick begins.
-    pub(crate) fn set_props(&mut self, props: impl Iterator<Item = PropPlace>) {
-        self.props.clear();
-        self.props.extend(props);
-        self.widest_prop = self.props.iter().fold(0.0, |most, prop| most.max(prop.now.right - prop.now.left));
+    /// Where the props are when a tick begins.
+    pub(crate) fn set_props(&mut self, places: impl Iterator<Item = PropPlace>) {
+        self.props.begin(places);
         self.note_what_is_there();
-        if self.props_in_order.len() != self.props.len() {
-            self.props_in_order = (0..self.props.len() as u32).collect();
-        }
-        let props = &self.props;
-        // Mostly in order already.
-        for end in 1..self.props_in_order.len() {
-            let mut at = end;
-            let left = |slot: u32| props[slot as usize].old.left;
-            while at > 0 && left(self.props_in_order[at - 1]) > left(self.props_in_order[at]) {
-                self.props_in_order.swap(at - 1, at);
-                at -= 1;
-            }
-        }
     }
 
-    /// A prop has made its tick.
-    pub(crate) fn set_prop(&mut self, prop: usize, now: Hitbox, is_there: bool) {
-        let place = &mut self.props[prop];
-        // Whoever looks for it looks where it was: as far as it went to a side, the width counts.
-        let aside = (now.left - place.old.left).abs();
-        self.widest_prop = self.widest_prop.max(now.right - now.left + aside);
-        (place.now, place.is_there, place.has_moved) = (now, is_there, true);
+    /// The same, while they move.
+    pub(crate) fn props_mut(&mut self) -> &mut PropPlaces {
+        &mut self.props
     }
 
     /// Works out the movers about a body: all that sweep over some of `around.area` in this tick.
@@ -609,7 +410,7 @@ impl Platforms {
         if !nearby.area.contains(&area) {
             nearby.fill(&self.set.index, area.grown(AHEAD));
         }
-        if nearby.count == 0 && self.props.is_empty() && self.driven.is_empty() && around.rides.is_none() {
+        if nearby.count == 0 && self.props.are_none() && self.driven.is_empty() && around.rides.is_none() {
             return Movers { platforms: Some(self), near, area: nearby.area, tick, whole_pixels, asked_by_prop };
         }
         if nearby.are_noted() {
@@ -622,7 +423,7 @@ impl Platforms {
                 slot.keep_quiet(&area, tick, gap, self.set.all[platform].stride);
             }
             self.each_driven(&area, tick, whole_pixels, &mut |mover| near.push(*mover));
-            self.each_prop(&area, asked_by_prop, &mut |mover| near.push(*mover));
+            self.props.each(&area, asked_by_prop, &mut |mover| near.push(*mover));
         } else {
             self.each_mover(&area, tick, whole_pixels, asked_by_prop, &mut |mover| near.push(*mover));
         }
@@ -665,7 +466,7 @@ impl Platforms {
             }
         });
         self.each_driven(area, tick, whole_pixels, visit);
-        self.each_prop(area, asked_by_prop, visit);
+        self.props.each(area, asked_by_prop, visit);
     }
 
     /// The same for those that the game moves: they can be anywhere.
@@ -702,35 +503,11 @@ impl Platforms {
         0.0
     }
 
-    /// The same for the props.
-    fn each_prop(&self, area: &Hitbox, asked_by_prop: bool, visit: &mut dyn FnMut(&Mover)) {
-        let first = self
-            .props_in_order
-            .partition_point(|prop| self.props[*prop as usize].old.left < area.left - self.widest_prop);
-        for prop in &self.props_in_order[first..] {
-            let place = &self.props[*prop as usize];
-            if place.old.left > area.right + self.widest_prop {
-                break;
-            }
-            // A prop meets those alone that have moved before it: those lower down.
-            if (place.has_moved || !asked_by_prop) && place.is_there {
-                let mover = place.as_mover();
-                if mover.swept().touches(area) {
-                    visit(&mover);
-                }
-            }
-        }
-    }
-
     /// A mover, if it is there in this tick.
     pub(super) fn mover(&self, id: MoverId, tick: u64, whole_pixels: bool) -> Option<Mover> {
         match id {
             MoverId::Platform(platform) => self.mover_at(self.set.slot(platform)?, tick, whole_pixels),
-            MoverId::Prop(index) => {
-                let slot = slot_of(self.props.len(), index as u32, |slot| self.props[slot].id)?;
-                let place = &self.props[slot];
-                place.is_there.then(|| place.as_mover())
-            }
+            MoverId::Prop(prop) => self.props.get(prop).filter(|place| place.is_there).map(PropPlace::as_mover),
         }
     }
 
@@ -772,137 +549,6 @@ const MORE: f64 = 8.0;
 /// in every tick.
 const AHEAD: f64 = 64.0;
 
-/// The platforms that ever come into a box around a body. Routes do not change: as long as the body stays in
-/// the box, no others need be asked.
-#[derive(Clone, Debug)]
-pub(crate) struct PlatformNotes {
-    area: Hitbox,
-    noted: [Noted; PlatformNotes::MOST],
-    /// How many; more than [`PlatformNotes::MOST`] where they are too many to be noted.
-    count: usize,
-}
-
-/// One of them. It need not be asked for some ticks, if it was far away.
-#[derive(Clone, Copy, Debug)]
-struct Noted {
-    platform: u32,
-    /// Through this tick it does not come into this area.
-    quiet_until: u64,
-    quiet: Hitbox,
-}
-
-impl PlatformNotes {
-    const MOST: usize = 8;
-
-    /// Nothing is known yet.
-    pub(crate) const UNKNOWN: PlatformNotes = PlatformNotes {
-        area: Hitbox::NOWHERE,
-        noted: [Noted { platform: 0, quiet_until: 0, quiet: Hitbox::NOWHERE }; PlatformNotes::MOST],
-        count: 0,
-    };
-
-    fn fill(&mut self, index: &Index, area: Hitbox) {
-        *self = PlatformNotes { area, ..PlatformNotes::UNKNOWN };
-        // Rounding to whole pixels can move a platform beyond what its route sweeps.
-        index.near(&area.grown(1.0), |platform| {
-            if let Some(slot) = self.noted.get_mut(self.count) {
-                slot.platform = platform as u32;
-            }
-            self.count += 1;
-        });
-    }
-
-    /// Whether they are not too many.
-    fn are_noted(&self) -> bool {
-        self.count <= PlatformNotes::MOST
-    }
-
-    fn noted(&mut self) -> &mut [Noted] {
-        &mut self.noted[..self.count]
-    }
-}
-
-impl Noted {
-    /// It is at least `gap` px from the area and goes no further than `stride` px in a tick: half of the way is
-    /// left to the body, half to it.
-    fn keep_quiet(&mut self, area: &Hitbox, tick: u64, gap: f64, stride: f64) {
-        let room = gap * 0.5;
-        (self.quiet_until, self.quiet) = (tick + (room / stride) as u64, area.grown(room));
-    }
-
-    /// Whether it cannot be in the area.
-    #[inline]
-    fn is_quiet(&self, area: &Hitbox, tick: u64) -> bool {
-        tick <= self.quiet_until && self.quiet.contains(area)
-    }
-}
-
 fn to_whole_pixels(place: &Hitbox) -> DVec2 {
     DVec2::new(round_half_up(place.left) - place.left, round_half_up(place.top) - place.top)
-}
-
-impl Platform {
-    fn new(numbers: &PlatformNumbers, id: u32, since: u64, rate: f64) -> Platform {
-        let rounded = |at: &DVec2| DVec2::new(round_length(at.x), round_length(at.y));
-        let places: Vec<DVec2> = numbers.route.iter().map(rounded).collect();
-        let pace = if places.len() > 1 { numbers.pace } else { Pace::Speed(1.0) };
-        let crumble = numbers.crumble.map(|mut crumble| {
-            crumble.sink = round_length(crumble.sink);
-            Crumble::new(&crumble, rate)
-        });
-        let route = Route::new(places, pace, numbers.ease, numbers.ends, numbers.wait, rate);
-        Platform {
-            id,
-            since,
-            added: None,
-            size: rounded(&numbers.size).max(DVec2::splat(1.0 / 1024.0)),
-            solid: numbers.surface == PlatformSurface::Solid,
-            // Sinking is counted as if it were done at once, and a pixel for rounding.
-            stride: route.fastest() / rate + crumble.as_ref().map_or(0.0, |crumble| crumble.sink) + 1.0,
-            route,
-            starts: numbers.starts,
-            crumble,
-            material: numbers.material,
-            zone: numbers.zone,
-        }
-    }
-
-    fn added(numbers: &PlatformNumbers, id: u32, since: u64, rate: f64) -> Platform {
-        Platform { added: Some(Box::new(numbers.clone())), ..Platform::new(numbers, id, since, rate) }
-    }
-
-    /// The box around all that it can ever sweep.
-    fn extent(&self) -> Hitbox {
-        let mut extent = self.route.extent();
-        extent.right += self.size.x;
-        extent.bottom += self.size.y + self.crumble.as_ref().map_or(0.0, |crumble| crumble.sink);
-        extent
-    }
-
-    fn is_at_rest(&self, happened: &PlatformChange) -> bool {
-        let waits = self.starts == Starts::WhenRidden && happened.set_off.is_none();
-        (waits || self.route.places().len() == 1) && happened.borne.is_none()
-    }
-
-    /// Where its route has its top-left corner at the end of a tick: a pure function of the tick and of what happened
-    /// before.
-    #[inline]
-    fn corner(&self, happened: &PlatformChange, tick: u64) -> DVec2 {
-        let set_off = match self.starts {
-            Starts::AtOnce => Some(self.since),
-            Starts::WhenRidden => happened.set_off,
-        };
-        self.route.place(set_off.map_or(0, |set_off| tick.saturating_sub(set_off)))
-    }
-
-    /// Where it is at the end of a tick.
-    #[inline]
-    fn place(&self, happened: &PlatformChange, driven: Option<&Driven>, tick: u64) -> Hitbox {
-        let mut corner = driven.map_or_else(|| self.corner(happened, tick), |driven| driven.corner(tick));
-        if let (Some(crumble), Some(borne)) = (&self.crumble, happened.borne) {
-            corner.y += crumble.sunk(tick.saturating_sub(borne));
-            corner = round_place(corner);
-        }
-        Hitbox { left: corner.x, right: corner.x + self.size.x, top: corner.y, bottom: corner.y + self.size.y }
-    }
 }

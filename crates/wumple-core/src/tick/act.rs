@@ -201,7 +201,7 @@ fn find_ground<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, ground: Groun
 
 /// What touching ground gives back and ends.
 fn touch_ground(body: &mut Character) {
-    body.drop_rest_y();
+    body.outside.drop_rest_y();
     body.air_jumps_left = body.tuning.air_jumps();
     body.walls.forget_all();
 }

@@ -5,34 +5,13 @@
 use glam::DVec2;
 
 use super::outside::{Launch, LimitError};
-use super::scene::Scene;
-use super::{Character, CharacterId, PropId, StartError, World};
+use super::scene::{Scene, has_zones};
+use super::{BodyId, Character, CharacterId, StartError, World, start};
 use crate::nearby::Nearby;
-use crate::platforms::{MoverId, PlatformError, PlatformNumbers, PlatformProblem};
+use crate::platforms::{Movers, PlatformError, PlatformNumbers, PlatformProblem};
 use crate::space::float::floor;
 use crate::terrain::{Features, Terrain};
 use crate::tuning::Tuning;
-
-/// A character or a prop.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
-pub enum BodyId {
-    /// A character.
-    Character(CharacterId),
-    /// A prop.
-    Prop(PropId),
-}
-
-impl From<CharacterId> for BodyId {
-    fn from(id: CharacterId) -> BodyId {
-        BodyId::Character(id)
-    }
-}
-
-impl From<PropId> for BodyId {
-    fn from(id: PropId) -> BodyId {
-        BodyId::Prop(id)
-    }
-}
 
 impl<T: Terrain> World<T> {
     /// Puts a character or a prop to another place, px, y down: at rest, as if it were added there. The dead and the
@@ -62,7 +41,7 @@ impl<T: Terrain> World<T> {
     ///
     /// If it is not in this world.
     pub fn place(&mut self, id: impl Into<BodyId>, feet: DVec2) -> Result<(), StartError> {
-        self.on_body(id.into(), |body, scene, tick| body.place(scene, feet, tick))
+        on_body(self, id.into(), |body, scene, tick| body.place(scene, feet, tick))
     }
 
     /// Throws a character or a prop, px/s, y down: it leaves ground, ladder and wall with this velocity. It is no jump:
@@ -90,7 +69,7 @@ impl<T: Terrain> World<T> {
     /// If it is not in this world.
     pub fn launch(&mut self, id: impl Into<BodyId>, velocity: DVec2, launch: Launch) -> Result<(), LimitError> {
         let tick = self.ticks();
-        self.body_mut(id.into()).launch(velocity, launch, tick)
+        self.bodies.get_mut(id.into()).launch(velocity, launch, tick)
     }
 
     /// Gives a character or a prop another tuning. Feet and velocity stay, and the new hitbox stands on the same feet. A
@@ -122,12 +101,12 @@ impl<T: Terrain> World<T> {
     /// If it is not in this world.
     pub fn retune(&mut self, id: impl Into<BodyId>, tuning: Tuning) -> Result<(), StartError> {
         let id = id.into();
-        let expected = self.body(id).tuning().rate();
+        let expected = self.bodies.get(id).tuning().rate();
         if tuning.rate() != expected {
             return Err(StartError::OtherRate { expected, found: tuning.rate() });
         }
-        self.check_whole_pixels(&tuning)?;
-        self.on_body(id, |body, scene, _| body.retune(scene, tuning))
+        start::check_platforms(&self.platforms, &tuning)?;
+        on_body(self, id, |body, scene, _| body.retune(scene, tuning))
     }
 
     /// Holds a character or a prop still: it takes no part in ticks, and others meet it as before. Or lets it go on.
@@ -136,7 +115,7 @@ impl<T: Terrain> World<T> {
     ///
     /// If it is not in this world.
     pub fn hold_still(&mut self, id: impl Into<BodyId>, still: bool) {
-        self.body_mut(id.into()).hold_still(still);
+        self.bodies.get_mut(id.into()).outside.hold_still(still);
     }
 
     /// Takes a character out of the player's hand, as for a scene that plays by itself, or gives it back. While it is
@@ -147,7 +126,7 @@ impl<T: Terrain> World<T> {
     ///
     /// If it is not in this world.
     pub fn set_control(&mut self, id: CharacterId, by_player: bool) {
-        self.body_mut(id.into()).set_control(by_player);
+        self.bodies.get_mut(id.into()).set_control(by_player);
     }
 
     /// Pushes a character or a prop in the next tick, with an acceleration beside gravity, px/s^2, y down. Running and
@@ -178,7 +157,7 @@ impl<T: Terrain> World<T> {
     ///
     /// If it is not in this world.
     pub fn push(&mut self, id: impl Into<BodyId>, acceleration: DVec2) -> Result<(), LimitError> {
-        self.body_mut(id.into()).push(acceleration)
+        self.bodies.get_mut(id.into()).outside.push(acceleration)
     }
 
     /// Carries a character or a prop along in the next tick, px/s, y down, as a belt would: a current, a script's hand.
@@ -192,7 +171,7 @@ impl<T: Terrain> World<T> {
     ///
     /// If it is not in this world.
     pub fn drift(&mut self, id: impl Into<BodyId>, velocity: DVec2) -> Result<(), LimitError> {
-        self.body_mut(id.into()).drift(velocity)
+        self.bodies.get_mut(id.into()).outside.drift(velocity)
     }
 
     /// Gives a character another speed of its own, px/s, y down, held within the limit of speeds; not a
@@ -202,23 +181,17 @@ impl<T: Terrain> World<T> {
     ///
     /// If it is not in this world.
     pub fn set_velocity(&mut self, id: CharacterId, velocity: DVec2) {
-        self.body_mut(id.into()).set_velocity(velocity);
+        self.bodies.get_mut(id.into()).set_velocity(velocity);
     }
 
     /// Takes a character or a prop out of the world; says whether it was there. Its identity is not given again.
     pub fn remove(&mut self, id: impl Into<BodyId>) -> bool {
-        match id.into() {
-            BodyId::Character(CharacterId(id)) => {
-                let slot = self.characters.remove(id);
-                slot.map(|slot| self.known[1].remove(slot)).is_some()
-            }
-            BodyId::Prop(PropId(id)) => {
-                let Some(slot) = self.props.remove(id) else { return false };
-                self.known[0].remove(slot);
-                self.order_props();
-                true
-            }
+        let id = id.into();
+        let was_there = self.bodies.remove(id);
+        if matches!(id, BodyId::Prop(_)) {
+            self.bodies.show_props(&mut self.platforms);
         }
+        was_there
     }
 
     /// Puts a platform into the world, whatever is there: whoever it overlaps is crushed until clear. It starts on its
@@ -230,22 +203,23 @@ impl<T: Terrain> World<T> {
     /// if some body moves by whole pixels and its sides are not of whole pixels.
     pub fn add_platform(&mut self, numbers: &PlatformNumbers) -> Result<usize, PlatformError> {
         let refused = |problem| PlatformError { platform: self.platforms.next_number(), problem };
-        let rate = self.rate().ok_or(refused(PlatformProblem::NoRate))?;
+        let rate =
+            self.platforms.known_rate().or_else(|| self.bodies.rate()).ok_or(refused(PlatformProblem::NoRate))?;
         let is_whole = |length: f64| length == floor(length);
-        if self.bodies().any(|body| body.tuning().moves_whole_pixels())
+        if self.bodies.all().any(|body| body.tuning().moves_whole_pixels())
             && !(is_whole(numbers.size.x) && is_whole(numbers.size.y))
         {
             return Err(refused(PlatformProblem::NotWhole));
         }
         let number = self.platforms.add(numbers, self.ticks(), rate)?;
-        self.platforms_changed();
+        self.bodies.platforms_changed(&self.platforms);
         Ok(number)
     }
 
     /// Takes a platform out of the world; says whether it was there. Who stood on it stands on nothing.
     pub fn remove_platform(&mut self, platform: usize) -> bool {
         let was_there = self.platforms.remove(platform);
-        self.platforms_changed();
+        self.bodies.platforms_changed(&self.platforms);
         was_there
     }
 
@@ -281,73 +255,29 @@ impl<T: Terrain> World<T> {
     /// Whether a character or a prop is in this world.
     #[must_use]
     pub fn contains(&self, id: impl Into<BodyId>) -> bool {
-        self.find(id.into()).is_some()
+        self.bodies.find(id.into()).is_some()
     }
+}
 
-    /// Where a body is among those of its kind.
-    fn find(&self, id: BodyId) -> Option<usize> {
-        match id {
-            BodyId::Character(id) => self.characters.slot(id.0),
-            BodyId::Prop(id) => self.props.slot(id.0),
-        }
+/// Does something to a body that must know what is around it.
+fn on_body<T: Terrain, R>(
+    world: &mut World<T>,
+    id: BodyId,
+    act: impl FnOnce(&mut Character, Scene<'_, T>, u64) -> Result<R, StartError>,
+) -> Result<R, StartError> {
+    let World { terrain, platforms, bodies, tick } = world;
+    let has_zones = has_zones(terrain, platforms);
+    let body = bodies.get_mut(id);
+    let mut nearby = Nearby::unknown(Features::NONE);
+    let movers = Movers::looked_up(platforms, *tick, body.tuning().moves_whole_pixels());
+    let scene = Scene { terrain, nearby: &mut nearby, movers: &movers, is_plain: false, has_zones };
+    let result = act(body, scene, *tick)?;
+    let rides = body.report().support.mover();
+    bodies.forget_around(id);
+    let is_prop = matches!(id, BodyId::Prop(_));
+    if is_prop {
+        bodies.show_props(platforms);
     }
-
-    /// The same of one that must be here.
-    fn slot(&self, id: BodyId) -> usize {
-        self.find(id).unwrap_or_else(|| panic!("{id:?} is not in this world: it was removed, or belongs to another"))
-    }
-
-    fn body(&self, id: BodyId) -> &Character {
-        let slot = self.slot(id);
-        match id {
-            BodyId::Character(_) => &self.characters[slot],
-            BodyId::Prop(_) => &self.props[slot].body,
-        }
-    }
-
-    fn body_mut(&mut self, id: BodyId) -> &mut Character {
-        let slot = self.slot(id);
-        match id {
-            BodyId::Character(_) => &mut self.characters[slot],
-            BodyId::Prop(_) => &mut self.props[slot].body,
-        }
-    }
-
-    /// Does something to a body that must know what is around it.
-    fn on_body<R>(
-        &mut self,
-        id: BodyId,
-        act: impl FnOnce(&mut Character, Scene<'_, T>, u64) -> Result<R, StartError>,
-    ) -> Result<R, StartError> {
-        let tick = self.ticks();
-        let slot = self.slot(id);
-        let has_zones = self.has_zones();
-        let body = match id {
-            BodyId::Character(_) => &mut self.characters[slot],
-            BodyId::Prop(_) => &mut self.props[slot].body,
-        };
-        let mut nearby = Nearby::unknown(Features::NONE);
-        let movers = self.platforms.everywhere(tick, body.tuning().moves_whole_pixels());
-        let scene = Scene { terrain: &self.terrain, nearby: &mut nearby, movers: &movers, is_plain: false, has_zones };
-        let result = act(body, scene, tick);
-        let rides = body.report().support.mover();
-        if result.is_ok() {
-            self.forget_around(id, slot);
-            if let Some(MoverId::Platform(platform)) = rides {
-                self.platforms.was_ridden(platform, tick, matches!(id, BodyId::Character(_)));
-            }
-        }
-        result
-    }
-
-    /// What is known of a body's surroundings may be of another place.
-    fn forget_around(&mut self, id: BodyId, slot: usize) {
-        match id {
-            BodyId::Character(_) => self.known[1][slot].forget(),
-            BodyId::Prop(_) => {
-                self.known[0][slot].forget();
-                self.see_props();
-            }
-        }
-    }
+    platforms.was_ridden(rides, *tick, !is_prop);
+    Ok(result)
 }

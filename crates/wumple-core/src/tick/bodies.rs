@@ -1,135 +1,217 @@
-//! Bodies by their identities.
+//! Everyone in a world: its characters and props, and what is known of what is near each.
 
 use alloc::vec::Vec;
 
-use super::character::Character;
-use crate::bytes::{Coded, Source};
+use super::prop::PropState;
+use super::roster::Roster;
+use super::{Character, Saved};
+use crate::nearby::Nearby;
+use crate::platforms::{Mover, MoverId, PlatformNotes, Platforms};
+use crate::space::Hitbox;
+use crate::terrain::Terrain;
 
-/// What has an identity in a world, and is or has a body.
-pub(super) trait HasBody {
-    fn body(&self) -> &Character;
-    fn body_mut(&mut self) -> &mut Character;
-}
+/// Which character of a [`World`]. None is given twice.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(transparent))]
+pub struct CharacterId(pub(super) u32);
 
-/// Bodies in the order in which they were added. Identities go up, and none is given twice.
-#[derive(Clone, Debug, PartialEq)]
-pub(super) struct Bodies<B> {
-    all: Vec<B>,
-    next: u32,
-}
+/// Which prop of a [`World`]. None is given twice.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(transparent))]
+pub struct PropId(pub(super) u32);
 
-impl<B> Default for Bodies<B> {
-    fn default() -> Bodies<B> {
-        Bodies { all: Vec::new(), next: 0 }
+impl From<PropId> for MoverId {
+    fn from(id: PropId) -> MoverId {
+        MoverId::Prop(id.0 as usize)
     }
 }
 
-/// As many identities as there can be: two kinds of them share 32 bits.
-const MOST: u32 = u32::MAX / 2 - 1;
+/// A character or a prop.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
+pub enum BodyId {
+    /// A character.
+    Character(CharacterId),
+    /// A prop.
+    Prop(PropId),
+}
 
-impl<B: HasBody> Bodies<B> {
-    /// The identity that the next one gets.
-    pub(super) fn next(&self) -> u32 {
-        self.next
+impl From<CharacterId> for BodyId {
+    fn from(id: CharacterId) -> BodyId {
+        BodyId::Character(id)
+    }
+}
+
+impl From<PropId> for BodyId {
+    fn from(id: PropId) -> BodyId {
+        BodyId::Prop(id)
+    }
+}
+
+/// What is known of a body's surroundings.
+#[derive(Clone, Debug)]
+pub(super) struct Known {
+    pub(super) pieces: Nearby,
+    pub(super) platforms: PlatformNotes,
+}
+
+impl Known {
+    fn nothing<T: Terrain>(terrain: &T) -> Known {
+        Known { pieces: Nearby::unknown(terrain.features()), platforms: PlatformNotes::UNKNOWN }
     }
 
-    /// Adds one whose identity is [`Bodies::next`].
-    pub(super) fn add(&mut self, body: B) {
-        assert!(self.next < MOST, "a world gives no more than {MOST} identities of a kind");
-        self.all.push(body);
-        self.next += 1;
+    fn forget(&mut self) {
+        self.pieces.forget();
+        self.forget_platforms();
     }
 
-    /// Where the body of an identity is among all, if it is there.
-    pub(super) fn slot(&self, identity: u32) -> Option<usize> {
-        slot_of(self.all.len(), identity, |slot| self.all[slot].body().identity())
+    fn forget_platforms(&mut self) {
+        self.platforms = PlatformNotes::UNKNOWN;
+    }
+}
+
+/// The characters and props of a world.
+#[derive(Clone, Debug, Default)]
+pub(super) struct Bodies {
+    pub(super) characters: Roster<Character>,
+    pub(super) props: Roster<PropState>,
+    /// The props in the order in which they move: those on which others can stand first.
+    pub(super) prop_order: Vec<u32>,
+    /// What is known of the surroundings of each prop and each character: of no effect but on speed.
+    pub(super) known: [Vec<Known>; 2],
+    /// What moves near the body whose tick it is: kept so that nothing is allocated.
+    pub(super) near: Vec<Mover>,
+}
+
+impl Bodies {
+    /// None yet, and room for what moves near them.
+    pub(super) fn among(platforms: &Platforms) -> Bodies {
+        Bodies { near: Vec::with_capacity(platforms.len()), ..Bodies::default() }
     }
 
-    /// All of them again from bytes: identities must go up, and be below the next.
-    pub(super) fn decode(
-        from: &mut Source<'_>,
-        mut take: impl FnMut(&mut Source<'_>) -> Option<B>,
-    ) -> Option<Bodies<B>> {
-        let (next, count) = (u32::decode(from)?, usize::decode(from)?);
-        let mut all: Vec<B> = Vec::new();
-        for _ in 0..count {
-            let body = take(from)?;
-            let identity = body.body().identity();
-            if all.last().is_some_and(|last: &B| last.body().identity() >= identity) || identity >= next {
-                return None;
+    /// The characters and the bodies of the props.
+    pub(super) fn all(&self) -> impl Iterator<Item = &Character> {
+        self.characters.iter().chain(self.props.iter().map(|prop| &prop.body))
+    }
+
+    /// Whether one of them is in the way of something that comes back.
+    pub(super) fn are_in(&self, way: &Hitbox) -> bool {
+        self.all().any(|body| !body.has_ended() && body.hitbox().overlaps(way))
+    }
+
+    /// Where a body is among those of its kind.
+    pub(super) fn find(&self, id: BodyId) -> Option<usize> {
+        match id {
+            BodyId::Character(id) => self.characters.slot(id.0),
+            BodyId::Prop(id) => self.props.slot(id.0),
+        }
+    }
+
+    /// The same of one that must be here.
+    fn slot(&self, id: BodyId) -> usize {
+        self.find(id).unwrap_or_else(|| panic!("{id:?} is not in this world: it was removed, or belongs to another"))
+    }
+
+    pub(super) fn get(&self, id: BodyId) -> &Character {
+        let slot = self.slot(id);
+        match id {
+            BodyId::Character(_) => &self.characters[slot],
+            BodyId::Prop(_) => &self.props[slot].body,
+        }
+    }
+
+    pub(super) fn get_mut(&mut self, id: BodyId) -> &mut Character {
+        let slot = self.slot(id);
+        match id {
+            BodyId::Character(_) => &mut self.characters[slot],
+            BodyId::Prop(_) => &mut self.props[slot].body,
+        }
+    }
+
+    pub(super) fn add_character<T: Terrain>(&mut self, character: Character, terrain: &T) {
+        self.characters.add(character);
+        self.known[1].push(Known::nothing(terrain));
+    }
+
+    pub(super) fn add_prop<T: Terrain>(&mut self, prop: PropState, terrain: &T) {
+        self.props.add(prop);
+        self.known[0].push(Known::nothing(terrain));
+        self.order_props_anew();
+    }
+
+    /// Takes one out; says whether it was there.
+    pub(super) fn remove(&mut self, id: BodyId) -> bool {
+        let Some(slot) = self.find(id) else { return false };
+        match id {
+            BodyId::Character(id) => {
+                self.characters.remove(id.0);
+                self.known[1].remove(slot);
             }
-            all.push(body);
+            BodyId::Prop(id) => {
+                self.props.remove(id.0);
+                self.known[0].remove(slot);
+                self.order_props_anew();
+            }
         }
-        (next < MOST).then_some(Bodies { all, next })
+        true
     }
 
-    pub(super) fn get(&self, identity: u32) -> Option<&B> {
-        self.slot(identity).map(|slot| &self.all[slot])
+    /// Everyone as they were saved.
+    pub(super) fn restore<T: Terrain>(&mut self, saved: &Saved, terrain: &T) {
+        self.props.copy_from(&saved.props);
+        self.characters.copy_from(&saved.characters);
+        for (known, bodies) in self.known.iter_mut().zip([self.props.len(), self.characters.len()]) {
+            known.resize_with(bodies, || Known::nothing(terrain));
+        }
+        self.order_props_anew();
     }
 
-    /// Takes one out: those after it move up. Returns where it was.
-    pub(super) fn remove(&mut self, identity: u32) -> Option<usize> {
-        let slot = self.slot(identity)?;
-        self.all.remove(slot);
-        Some(slot)
+    /// Lets others see where the props are before they move.
+    pub(super) fn show_props(&mut self, platforms: &mut Platforms) {
+        platforms.set_props(self.props.iter().map(PropState::place));
+        self.near.reserve(platforms.len() + self.props.len());
     }
 
-    /// Makes these the same as others, in the room there is; and room for the events of ticks to come.
-    pub(super) fn copy_from(&mut self, other: &Bodies<B>)
-    where
-        B: Clone,
-    {
-        self.all.clone_from(&other.all);
-        self.next = other.next;
-        self.all.iter_mut().for_each(|body| body.body_mut().make_room());
+    /// Others were added or removed: the order of props is found anew.
+    fn order_props_anew(&mut self) {
+        self.prop_order.clear();
+        self.prop_order.extend(0..self.props.len() as u32);
     }
-}
 
-impl<B> core::ops::Deref for Bodies<B> {
-    type Target = [B];
-    #[inline]
-    fn deref(&self) -> &[B] {
-        &self.all
-    }
-}
-
-impl<B> core::ops::DerefMut for Bodies<B> {
-    #[inline]
-    fn deref_mut(&mut self) -> &mut [B] {
-        &mut self.all
-    }
-}
-
-/// Where among `count` identities that go up this one is.
-pub(crate) fn slot_of(count: usize, identity: u32, identity_at: impl Fn(usize) -> u32) -> Option<usize> {
-    // Where nothing was removed, every one is at its own number.
-    let guess = identity as usize;
-    if guess < count && identity_at(guess) == identity {
-        return Some(guess);
-    }
-    let (mut first, mut end) = (0, count.min(guess));
-    while first < end {
-        let middle = first.midpoint(end);
-        match identity_at(middle).cmp(&identity) {
-            core::cmp::Ordering::Less => first = middle + 1,
-            core::cmp::Ordering::Greater => end = middle,
-            core::cmp::Ordering::Equal => return Some(middle),
+    /// Props move from below upward: so each is carried by the one it stands on. Mostly they are in order already.
+    pub(super) fn order_props(&mut self) {
+        let props = &self.props;
+        let below = |one: u32, other: u32| {
+            let height = |prop: u32| props[prop as usize].body.report().feet.y;
+            (height(other), one) < (height(one), other)
+        };
+        for end in 1..self.prop_order.len() {
+            let mut at = end;
+            while at > 0 && below(self.prop_order[at], self.prop_order[at - 1]) {
+                self.prop_order.swap(at - 1, at);
+                at -= 1;
+            }
         }
     }
-    None
-}
 
-#[cfg(test)]
-mod tests {
-    use super::*;
+    /// The ticks a second of all of them, if there are any.
+    pub(super) fn rate(&self) -> Option<f64> {
+        self.all().next().map(|body| body.tuning().rate())
+    }
 
-    #[test]
-    fn a_place_is_found_however_many_were_removed() {
-        let left: Vec<u32> = (0..40).filter(|id| id % 3 != 0 && *id != 7).collect();
-        for id in 0..45 {
-            let expected = left.iter().position(|there| *there == id);
-            assert_eq!(slot_of(left.len(), id, |slot| left[slot]), expected, "{id}");
-        }
-        assert_eq!(slot_of(0, 0, |_| 0), None);
+    /// What is known of a body's surroundings may be of another place.
+    pub(super) fn forget_around(&mut self, id: BodyId) {
+        let slot = self.slot(id);
+        self.known[usize::from(matches!(id, BodyId::Character(_)))][slot].forget();
+    }
+
+    /// Platforms came or went: what is known of those near each body is not so any more.
+    pub(super) fn platforms_changed(&mut self, platforms: &Platforms) {
+        self.near.reserve(platforms.len() + self.props.len());
+        self.known.iter_mut().flatten().for_each(Known::forget_platforms);
+    }
+
+    /// The terrain may be another.
+    pub(super) fn doubt_terrain(&mut self) {
+        self.known.iter_mut().flatten().for_each(|known| known.pieces.doubt());
     }
 }

@@ -101,7 +101,7 @@ fn carry_along<T: Terrain, L: Listener>(
     let around = with.map_or_else(|| turn.around(), |mover| around_without(turn, mover));
     let walk = around.walk(turn.feet, turn.feet.x + way, footing);
     if walk.blocked {
-        turn.body.drop_rest_x();
+        turn.body.outside.drop_rest_x();
     }
     walk.feet
 }
@@ -116,7 +116,7 @@ fn drift_along<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, speed: DVec2)
             if on_ground { Footing::Ground { steepest: turn.body.tuning.steepest_climb() } } else { Footing::Fixed };
         let walk = turn.around().walk(turn.feet, turn.feet.x + by, footing);
         if walk.blocked {
-            turn.body.drop_rest_x();
+            turn.body.outside.drop_rest_x();
         }
         turn.feet = walk.feet;
     }
@@ -125,7 +125,7 @@ fn drift_along<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, speed: DVec2)
         let (feet, to) = (turn.feet, turn.feet.y + by);
         turn.feet = moved_y(&turn.around(), feet, to);
         if turn.feet.y != to {
-            turn.body.drop_rest_y();
+            turn.body.outside.drop_rest_y();
         }
         // Lifted off the ground, it is not set down again.
         turn.carried.pushed_upright |= turn.feet.y < feet.y;

@@ -13,7 +13,7 @@ use super::decide::{
     apply_steer_lock, forget_late_press, may_be_asked, note_refused_press, release, slide, take_buttons,
     take_buttons_driven,
 };
-use super::outside::{Forces, Outside};
+use super::outside::{Forces, Outside, copy_box};
 use super::scene::Scene;
 use super::sense::{note_end, sense};
 use super::travel::{follow_ground, give_bump_back, may_be_inside, move_x, move_y, stay_out};
@@ -25,7 +25,6 @@ use crate::collide::{Cells, Dropping, Surroundings};
 use crate::input::{Buttons, Direction, Intent};
 use crate::platforms::{MoverId, MoverKey};
 use crate::space::Hitbox;
-use crate::space::float::round_half_up;
 use crate::states::{self, Ground, Mode, Moment, Speeds};
 use crate::terrain::Terrain;
 use crate::tuning::{LIMIT_SPEED, Tuning};
@@ -65,7 +64,7 @@ pub struct Character {
     pub(super) ended: bool,
     pub(super) report: TickReport,
     /// What the game does to it, if it ever did anything.
-    pub(super) outside: Option<Box<Outside>>,
+    pub(super) outside: Outside,
 }
 
 /// A saved character is a copy of it: a state a tick, for going back over a network, must stay small.
@@ -84,19 +83,11 @@ impl Clone for Character {
         events.clone_from(&other.report.events);
         let mut dropping = core::mem::take(&mut self.dropping);
         dropping.clone_from(&other.dropping);
-        let (mut outside, mut zones) = (self.outside.take(), self.zones.take());
-        copy_box(&mut outside, &other.outside);
+        let (mut outside, mut zones) = (core::mem::take(&mut self.outside), self.zones.take());
+        outside.clone_from(&other.outside);
         copy_box(&mut zones, &other.zones);
         let (tuning, report) = (other.tuning.clone(), TickReport { events, ..other.report });
         *self = Character { tuning, dropping, report, outside, zones, ..*other };
-    }
-}
-
-/// In the room there is.
-fn copy_box<T: Clone>(to: &mut Option<Box<T>>, from: &Option<Box<T>>) {
-    match (to, from) {
-        (Some(kept), Some(from)) => T::clone_from(kept, from),
-        (to, from) => to.clone_from(from),
     }
 }
 
@@ -147,7 +138,7 @@ impl Character {
             zones: None,
             ended: false,
             report: TickReport::at_rest(tick, feet),
-            outside: None,
+            outside: Outside::default(),
         }
     }
 
@@ -155,16 +146,16 @@ impl Character {
     pub(super) fn place<T: Terrain>(&mut self, scene: Scene<'_, T>, feet: DVec2, tick: u64) -> Result<(), StartError> {
         start::check(&scene, &self.tuning, self.itself.map(MoverId::from), feet)?;
         let Character { held, jump_held, intent, last_direction, id, itself, .. } = *self;
-        let (outside, zones) = (self.outside.take(), self.zones.take());
+        let (mut outside, zones) = (core::mem::take(&mut self.outside), self.zones.take());
+        outside.forget_forces();
         let mut dropping = core::mem::take(&mut self.dropping);
         dropping.end_all();
         let events = core::mem::take(&mut self.report.events);
         let at_rest = Character::at(scene.terrain, (id, itself), self.tuning.clone(), feet, tick);
         let report = TickReport { events, ..at_rest.report };
         *self = Character { held, jump_held, intent, last_direction, outside, zones, dropping, report, ..at_rest };
-        self.forget_forces();
         self.find_support(scene);
-        self.tell_later(Event::Placed);
+        self.outside.tell_later(Event::Placed);
         Ok(())
     }
 
@@ -183,9 +174,9 @@ impl Character {
             // A saved state has it too.
             None => self.tuning = Arc::new(tuning),
         }
-        self.make_room_outside();
+        self.outside.make_room(self.tuning.moves_whole_pixels());
         self.end_what_is_lacking();
-        self.tell_later(Event::Retuned);
+        self.outside.tell_later(Event::Retuned);
         self.name_state();
         Ok(())
     }
@@ -256,7 +247,7 @@ impl Character {
         let events = &mut self.report.events;
         events.reserve(ROOM_FOR_EVENTS.saturating_sub(events.len()));
         self.dropping.make_room();
-        self.make_room_outside();
+        self.outside.make_room(self.tuning.moves_whole_pixels());
         self.make_room_for_zones();
     }
 
@@ -344,7 +335,7 @@ impl Character {
     pub(super) fn reach(&self) -> Hitbox {
         let speed = self.report.velocity.abs().max_element();
         let by_itself = self.tuning.felt() + 2.0 + 1.5 * speed * self.tuning.tick_seconds();
-        self.hitbox().grown(by_itself + self.driven_on())
+        self.hitbox().grown(by_itself + self.outside.drives_on(self.tuning.tick_seconds()))
     }
 
     /// How far a body moves along an axis: as far as it should, or whole pixels, the rest being carried over.
@@ -353,27 +344,7 @@ impl Character {
         if !self.tuning.moves_whole_pixels() {
             return by;
         }
-        let rest = &mut self.outside_mut().rest;
-        let due = *rest + by;
-        let moved = DVec2::new(round_half_up(due.x), round_half_up(due.y));
-        *rest = due - moved;
-        moved
-    }
-
-    /// Something stopped it along x: what whole pixels left over of its way counts no more.
-    #[inline]
-    pub(super) fn drop_rest_x(&mut self) {
-        if let Some(outside) = &mut self.outside {
-            outside.rest.x = 0.0;
-        }
-    }
-
-    /// The same along y.
-    #[inline]
-    pub(super) fn drop_rest_y(&mut self) {
-        if let Some(outside) = &mut self.outside {
-            outside.rest.y = 0.0;
-        }
+        self.outside.in_pixels(by)
     }
 
     /// A tick in which the game holds it still. What may have come upon it meanwhile is looked at when it goes on.
@@ -382,7 +353,7 @@ impl Character {
         scene.nearby.doubt();
         self.report.events.clear();
         (self.report.tick, self.report.from) = (tick, self.report.feet);
-        self.begin_with_outside();
+        self.outside.begin(&mut self.report);
     }
 
     /// One tick, step by step as numbered in `docs/model.md`. Returns what held the body up, or threw it up, if
@@ -398,7 +369,7 @@ impl Character {
             self.report.events.clear();
             return None;
         }
-        if self.is_still() {
+        if self.outside.holds_still() {
             self.wait_through(scene, tick);
             return None;
         }
@@ -409,8 +380,8 @@ impl Character {
         self.report.from = self.report.feet;
         self.report.contacts = Contacts::default();
         let mut turn = Turn::new(self, scene, listener);
-        if turn.body.outside.is_some() {
-            turn.forces = Some(turn.body.begin_with_outside());
+        if turn.body.outside.is_any() {
+            turn.forces = Some(turn.body.outside.begin(&mut turn.body.report));
         }
         carry(&mut turn); // 1
         if may_be_crushed {

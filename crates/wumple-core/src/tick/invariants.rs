@@ -1,7 +1,7 @@
 use core::fmt;
 
 use super::scene::Scene;
-use super::{Character, Event, LIMIT_PLACE, State};
+use super::{Character, Event, LIMIT_PLACE, State, World};
 use crate::collide::{Cells, Surroundings};
 use crate::nearby::Support;
 use crate::platforms::Movers;
@@ -36,9 +36,17 @@ impl fmt::Display for Violation {
     }
 }
 
+/// The first thing that must hold for anyone of a world, and does not.
+pub(super) fn first_violation<T: Terrain>(world: &World<T>) -> Option<(Violation, &Character)> {
+    world.bodies.all().find_map(|body| {
+        let violation = world.in_scene(body.tuning().moves_whole_pixels(), |scene| body.violation(&scene))?;
+        Some((violation, body))
+    })
+}
+
 impl Character {
     /// The first thing that must hold for this character, and does not.
-    pub(super) fn violation<T: Terrain>(&self, scene: &Scene<'_, T>) -> Option<Violation> {
+    fn violation<T: Terrain>(&self, scene: &Scene<'_, T>) -> Option<Violation> {
         let report = self.report();
         let (feet, velocity, body) = (report.feet, report.velocity, self.tuning().body());
         if self.has_ended() {
@@ -53,7 +61,7 @@ impl Character {
             return Some(Violation::Cells);
         }
         // What came upon a body that is held still is seen to when it goes on.
-        if self.is_still() {
+        if self.outside.holds_still() {
             return None;
         }
         let around = self.surroundings(scene);
@@ -68,7 +76,7 @@ impl Character {
         }
         // What stands on a prop moved after it, and may have come to it since. What the game did between two ticks is
         // seen to in the next.
-        if self.is_prop() || self.was_changed() {
+        if self.is_prop() || self.outside.has_changed_it() {
             return None;
         }
         let free = !self.mode.climbs();

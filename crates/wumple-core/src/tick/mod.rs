@@ -14,8 +14,10 @@ mod event;
 mod invariants;
 mod leave;
 mod outside;
+mod prop;
 mod queries;
 mod report;
+mod roster;
 mod saved;
 mod saved_bytes;
 mod scene;
@@ -28,19 +30,20 @@ mod why;
 mod world;
 mod zones;
 
-pub use between::BodyId;
-pub(crate) use bodies::slot_of;
+pub use bodies::{BodyId, CharacterId, PropId};
 pub use character::Character;
 pub use event::{About, AboutKind, Event, JumpedFrom};
 pub use invariants::Violation;
 pub use outside::{Launch, LimitError};
-pub use queries::{Met, Piece, Touched};
+pub use prop::Prop;
+pub use queries::{Met, Piece, Probe, Touched};
 pub use report::{Contacts, State, TickReport};
+pub(crate) use roster::slot_of;
 pub use saved::Saved;
 pub use saved_bytes::SavedError;
 pub use start::StartError;
 pub use why::{Decision, Forgotten, HoldRefusal, JumpRefusal, LadderRefusal, LetGo, Listener, NoListener, NoWallJump};
-pub use world::{CharacterId, LIMIT_PLACE, Prop, PropId, World};
+pub use world::{LIMIT_PLACE, World};
 
 #[cfg(test)]
 mod tests;

@@ -6,7 +6,9 @@ use core::fmt;
 
 use glam::DVec2;
 
-use super::{Character, Event};
+use super::{Character, Event, TickReport};
+use crate::bytes::{Coded, Sink, Source};
+use crate::space::float::round_half_up;
 use crate::states::{Air, Mode};
 use crate::tuning::{LIMIT_ACCELERATION, LIMIT_SPEED};
 
@@ -55,9 +57,13 @@ fn within(found: DVec2, limit: f64) -> Result<DVec2, LimitError> {
 /// So many calls between two ticks are told without making more room.
 const ROOM: usize = 8;
 
-/// What the game does to one body, until it acts. Bodies to which it does nothing have none of it.
+/// What the game does to one body. One to which it does nothing has none of it.
 #[derive(Debug, Default, PartialEq)]
-pub(super) struct Outside {
+pub(super) struct Outside(Option<Box<Deeds>>);
+
+/// What it does, until it acts.
+#[derive(Debug, Default, PartialEq)]
+struct Deeds {
     /// What is to be told in the next tick.
     told: Vec<Event>,
     /// For the next tick: an acceleration, px/s^2, and a speed of carriage, px/s.
@@ -65,9 +71,9 @@ pub(super) struct Outside {
     drift: DVec2,
     launched: Option<Launched>,
     control: Control,
-    pub(super) still: bool,
+    still: bool,
     /// With whole pixels, what is left over of the ways so far, px.
-    pub(super) rest: DVec2,
+    rest: DVec2,
 }
 
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -88,16 +94,34 @@ enum Control {
     ComesBack,
 }
 
-impl Clone for Outside {
-    fn clone(&self) -> Outside {
-        Outside { told: self.told.clone(), ..*self }
+impl Clone for Deeds {
+    fn clone(&self) -> Deeds {
+        Deeds { told: self.told.clone(), ..*self }
     }
 
     /// Keeps the room for what is to be told.
-    fn clone_from(&mut self, other: &Outside) {
+    fn clone_from(&mut self, other: &Deeds) {
         let mut told = core::mem::take(&mut self.told);
         told.clone_from(&other.told);
-        *self = Outside { told, ..*other };
+        *self = Deeds { told, ..*other };
+    }
+}
+
+impl Clone for Outside {
+    fn clone(&self) -> Outside {
+        Outside(self.0.clone())
+    }
+
+    fn clone_from(&mut self, other: &Outside) {
+        copy_box(&mut self.0, &other.0);
+    }
+}
+
+/// In the room there is.
+pub(super) fn copy_box<T: Clone>(to: &mut Option<Box<T>>, from: &Option<Box<T>>) {
+    match (to, from) {
+        (Some(kept), Some(from)) => T::clone_from(kept, from),
+        (to, from) => to.clone_from(from),
     }
 }
 
@@ -118,66 +142,135 @@ pub(super) struct Forces {
     pub(super) nothing_pressed: bool,
 }
 
-impl Character {
-    pub(super) fn outside_mut(&mut self) -> &mut Outside {
-        self.outside.get_or_insert_with(|| Box::new(Outside { told: Vec::with_capacity(ROOM), ..Outside::default() }))
+impl Outside {
+    /// Whether the game ever did anything.
+    #[inline]
+    pub(super) fn is_any(&self) -> bool {
+        self.0.is_some()
+    }
+
+    fn deeds(&mut self) -> &mut Deeds {
+        self.0.get_or_insert_with(|| Box::new(Deeds { told: Vec::with_capacity(ROOM), ..Deeds::default() }))
     }
 
     /// Makes room for what is to be told, and for what whole pixels leave over: so that ticks allocate nothing.
-    pub(super) fn make_room_outside(&mut self) {
-        if self.tuning.moves_whole_pixels() {
-            self.outside_mut();
+    pub(super) fn make_room(&mut self, whole_pixels: bool) {
+        if whole_pixels {
+            self.deeds();
         }
-        if let Some(outside) = &mut self.outside {
-            outside.told.reserve(ROOM.saturating_sub(outside.told.len()));
+        if let Some(deeds) = &mut self.0 {
+            deeds.told.reserve(ROOM.saturating_sub(deeds.told.len()));
         }
+    }
+
+    /// What it takes beside its own place, bytes.
+    pub(super) fn size_beside(&self) -> usize {
+        self.0.as_ref().map_or(0, |deeds| size_of_val(&**deeds))
     }
 
     /// To be told in the next tick.
     pub(super) fn tell_later(&mut self, event: Event) {
-        self.outside_mut().told.push(event);
+        self.deeds().told.push(event);
     }
 
-    /// Whether something was done to it since the last tick.
-    pub(super) fn was_changed(&self) -> bool {
-        self.outside.as_ref().is_some_and(|outside| !outside.told.is_empty())
+    /// Whether something was done since the last tick.
+    pub(super) fn has_changed_it(&self) -> bool {
+        self.0.as_ref().is_some_and(|deeds| !deeds.told.is_empty())
     }
 
-    pub(super) fn is_still(&self) -> bool {
-        self.outside.as_ref().is_some_and(|outside| outside.still)
+    #[inline]
+    pub(super) fn holds_still(&self) -> bool {
+        self.0.as_ref().is_some_and(|deeds| deeds.still)
     }
 
-    /// What acts on it in this tick; what was done to it since the last is told first.
+    /// What acts in this tick; what was done since the last is told first.
     #[cold]
-    pub(super) fn begin_with_outside(&mut self) -> Forces {
-        let tick = self.report.tick;
-        let Some(outside) = &mut self.outside else { return Forces::default() };
-        self.report.events.append(&mut outside.told);
-        if outside.launched.is_some_and(|launched| tick > launched.until) {
-            outside.launched = None;
+    pub(super) fn begin(&mut self, report: &mut TickReport) -> Forces {
+        let Some(deeds) = &mut self.0 else { return Forces::default() };
+        report.events.append(&mut deeds.told);
+        if deeds.launched.is_some_and(|launched| report.tick > launched.until) {
+            deeds.launched = None;
         }
         let forces = Forces {
-            push: core::mem::take(&mut outside.push),
-            drift: core::mem::take(&mut outside.drift),
-            undirected: outside.launched.is_some(),
-            unbraked: outside.launched.is_some_and(|launched| launched.unbraked),
-            uncontrolled: outside.control == Control::Away,
-            nothing_pressed: outside.control == Control::ComesBack,
+            push: core::mem::take(&mut deeds.push),
+            drift: core::mem::take(&mut deeds.drift),
+            undirected: deeds.launched.is_some(),
+            unbraked: deeds.launched.is_some_and(|launched| launched.unbraked),
+            uncontrolled: deeds.control == Control::Away,
+            nothing_pressed: deeds.control == Control::ComesBack,
         };
-        if outside.control == Control::ComesBack {
-            outside.control = Control::Player;
+        if deeds.control == Control::ComesBack {
+            deeds.control = Control::Player;
         }
         forces
     }
 
     /// A body that was put elsewhere: what acted on it there no longer does.
     pub(super) fn forget_forces(&mut self) {
-        if let Some(outside) = &mut self.outside {
-            (outside.push, outside.drift, outside.launched, outside.rest) =
-                (DVec2::ZERO, DVec2::ZERO, None, DVec2::ZERO);
+        if let Some(deeds) = &mut self.0 {
+            (deeds.push, deeds.drift, deeds.launched, deeds.rest) = (DVec2::ZERO, DVec2::ZERO, None, DVec2::ZERO);
         }
     }
 
+    pub(super) fn push(&mut self, acceleration: DVec2) -> Result<(), LimitError> {
+        let before = self.0.as_ref().map_or(DVec2::ZERO, |deeds| deeds.push);
+        let push = within(before + acceleration, LIMIT_ACCELERATION)?;
+        self.deeds().push = push;
+        Ok(())
+    }
+
+    pub(super) fn drift(&mut self, velocity: DVec2) -> Result<(), LimitError> {
+        let before = self.0.as_ref().map_or(DVec2::ZERO, |deeds| deeds.drift);
+        let drift = within(before + velocity, LIMIT_SPEED)?;
+        self.deeds().drift = drift;
+        Ok(())
+    }
+
+    pub(super) fn hold_still(&mut self, still: bool) {
+        if still != self.holds_still() {
+            self.deeds().still = still;
+            self.tell_later(if still { Event::HeldStill } else { Event::SetGoing });
+        }
+    }
+
+    fn control(&self) -> Control {
+        self.0.as_ref().map_or(Control::Player, |deeds| deeds.control)
+    }
+
+    /// How much further a body may come in this tick because of what acts, px.
+    pub(super) fn drives_on(&self, seconds: f64) -> f64 {
+        self.0
+            .as_ref()
+            .map_or(0.0, |deeds| (deeds.drift.abs().max_element() + deeds.push.abs().max_element() * seconds) * seconds)
+    }
+
+    /// Of a way, as much as is whole pixels; the rest is carried over.
+    pub(super) fn in_pixels(&mut self, by: DVec2) -> DVec2 {
+        let rest = &mut self.deeds().rest;
+        let due = *rest + by;
+        let moved = DVec2::new(round_half_up(due.x), round_half_up(due.y));
+        *rest = due - moved;
+        moved
+    }
+
+    /// Something stopped the body along x: what whole pixels left over of its way counts no more.
+    #[inline]
+    pub(super) fn drop_rest_x(&mut self) {
+        if let Some(deeds) = &mut self.0 {
+            deeds.rest.x = 0.0;
+        }
+    }
+
+    /// The same along y.
+    #[inline]
+    pub(super) fn drop_rest_y(&mut self) {
+        if let Some(deeds) = &mut self.0 {
+            deeds.rest.y = 0.0;
+        }
+    }
+}
+
+impl Character {
     pub(super) fn launch(&mut self, velocity: DVec2, launch: Launch, tick: u64) -> Result<(), LimitError> {
         let velocity = within(velocity, LIMIT_SPEED)?;
         if self.ended {
@@ -194,8 +287,8 @@ impl Character {
         self.report.velocity = velocity;
         let Launch { ticks, unbraked } = launch;
         let launched = (ticks > 0).then_some(Launched { until: tick + u64::from(ticks), unbraked });
-        self.outside_mut().launched = launched;
-        self.tell_later(Event::Launched);
+        self.outside.deeds().launched = launched;
+        self.outside.tell_later(Event::Launched);
         self.stand_on_nothing();
         Ok(())
     }
@@ -214,7 +307,7 @@ impl Character {
             Mode::Ground(_) | Mode::Air(_) => return,
         };
         self.mode = Mode::Air(Air::default());
-        self.tell_later(event);
+        self.outside.tell_later(event);
     }
 
     /// The report of a body that has left what held it.
@@ -224,50 +317,32 @@ impl Character {
         self.name_state();
     }
 
-    pub(super) fn push(&mut self, acceleration: DVec2) -> Result<(), LimitError> {
-        let outside = self.outside_mut();
-        outside.push = within(outside.push + acceleration, LIMIT_ACCELERATION)?;
-        Ok(())
-    }
-
-    pub(super) fn drift(&mut self, velocity: DVec2) -> Result<(), LimitError> {
-        let outside = self.outside_mut();
-        outside.drift = within(outside.drift + velocity, LIMIT_SPEED)?;
-        Ok(())
-    }
-
-    pub(super) fn hold_still(&mut self, still: bool) {
-        if still != self.is_still() {
-            self.outside_mut().still = still;
-            self.tell_later(if still { Event::HeldStill } else { Event::SetGoing });
-        }
-    }
-
     pub(super) fn set_control(&mut self, by_player: bool) {
-        let control = self.outside.as_ref().map_or(Control::Player, |outside| outside.control);
+        let control = self.outside.control();
         match (control, by_player) {
             (Control::Player | Control::ComesBack, false) => {
                 // A press that was kept until now was for then.
                 self.pressed_at = None;
-                self.outside_mut().control = Control::Away;
-                self.tell_later(Event::ControlTaken);
+                self.outside.deeds().control = Control::Away;
+                self.outside.tell_later(Event::ControlTaken);
             }
             (Control::Away, true) => {
-                self.outside_mut().control = Control::ComesBack;
-                self.tell_later(Event::ControlGiven);
+                self.outside.deeds().control = Control::ComesBack;
+                self.outside.tell_later(Event::ControlGiven);
             }
             _ => {}
         }
     }
-
-    /// How much further it may come in this tick because of what acts from outside, px.
-    pub(super) fn driven_on(&self) -> f64 {
-        let seconds = self.tuning.tick_seconds();
-        self.outside.as_ref().map_or(0.0, |outside| {
-            (outside.drift.abs().max_element() + outside.push.abs().max_element() * seconds) * seconds
-        })
-    }
 }
 
 crate::bytes::coded!(enum Control { 0 => Player, 1 => Away, 2 => ComesBack });
-crate::bytes::coded!(struct Outside { told, push, drift, launched, control, still, rest });
+crate::bytes::coded!(struct Deeds { told, push, drift, launched, control, still, rest });
+
+impl Coded for Outside {
+    fn put(&self, to: &mut impl Sink) {
+        self.0.put(to);
+    }
+    fn decode(from: &mut Source<'_>) -> Option<Outside> {
+        Some(Outside(Coded::decode(from)?))
+    }
+}

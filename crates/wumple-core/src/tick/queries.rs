@@ -4,12 +4,12 @@ use core::fmt;
 
 use glam::DVec2;
 
-use super::scene::Scene;
+use super::scene::{Scene, has_zones};
 use super::{CharacterId, World};
 use crate::collide::{Footing, Surroundings};
 use crate::input::Direction;
 use crate::nearby::{Nearby, PieceId, RampId};
-use crate::platforms::MoverId;
+use crate::platforms::{MoverId, Movers};
 use crate::space::{Body, Hitbox};
 use crate::terrain::{Features, Side, Terrain};
 use crate::tuning::Tuning;
@@ -113,9 +113,9 @@ impl<T: Terrain> World<T> {
         self.in_scene(character.tuning().moves_whole_pixels(), |scene| {
             let around = character.surroundings(&scene);
             let wall =
-                |side| character.walls.touched.on(side).and_then(|wall| around.piece_of_wall(&wall, report.feet));
-            let below = || around.piece_below(report.feet, Some(report.support));
-            let above = || around.piece_above(report.feet);
+                |side| character.walls.touched.on(side).and_then(|wall| around.pieces().of_wall(&wall, report.feet));
+            let below = || around.pieces().below(report.feet, Some(report.support));
+            let above = || around.pieces().above(report.feet);
             Touched {
                 below: report.contacts.below.then(below).flatten().map(Piece::from),
                 above: report.contacts.above.then(above).flatten().map(Piece::from),
@@ -125,37 +125,83 @@ impl<T: Terrain> World<T> {
         })
     }
 
+    /// Questions about where a body of this tuning could be, and how far it would get: no character need be there.
+    ///
+    /// ```
+    /// # use wumple_core::{DVec2, Edges, Grid, Piece, Tuning, TuningNumbers, World};
+    /// # let map = Grid::from_rows(&["......", ".....#", "######"], 16.0, Edges::default())?;
+    /// # let tuning = Tuning::check(&TuningNumbers::new(10.0, 22.0, 120.0).with_jump(54.0, 0.35))?;
+    /// # let world = World::new(map);
+    /// let probe = world.probe(&tuning);
+    /// assert!(probe.fits(DVec2::new(40.0, 32.0)));
+    /// assert_eq!(probe.first_met_x(DVec2::new(40.0, 32.0), 90.0).piece, Some(Piece::Tile { column: 5, row: 1 }));
+    /// # Ok::<(), Box<dyn core::error::Error>>(())
+    /// ```
+    pub fn probe<'a>(&'a self, tuning: &'a Tuning) -> Probe<'a, T> {
+        Probe { world: self, tuning }
+    }
+
+    /// Calls `visit` for everything that a box, px, overlaps: tiles that are not empty, blocks, drawn ramps, platforms,
+    /// props. What only touches it does not count.
+    pub fn pieces_in(&self, area: &Hitbox, mut visit: impl FnMut(Piece)) {
+        let body = Body { width: 0.0, height: 0.0 };
+        self.in_scene(false, |scene| scene.around(&body, true).pieces().inside(area, &mut |id| visit(Piece::from(id))));
+    }
+
+    /// Asks about everything as it is now.
+    pub(super) fn in_scene<R>(&self, whole_pixels: bool, question: impl FnOnce(Scene<'_, T>) -> R) -> R {
+        let mut nearby = Nearby::unknown(Features::NONE);
+        let movers = Movers::looked_up(&self.platforms, self.ticks(), whole_pixels);
+        question(Scene {
+            terrain: &self.terrain,
+            nearby: &mut nearby,
+            movers: &movers,
+            is_plain: false,
+            has_zones: has_zones(&self.terrain, &self.platforms),
+        })
+    }
+}
+
+/// Questions about a body of a tuning at any place of a world: see [`World::probe`].
+#[derive(Clone, Copy, Debug)]
+#[must_use]
+pub struct Probe<'a, T> {
+    world: &'a World<T>,
+    tuning: &'a Tuning,
+}
+
+impl<T: Terrain> Probe<'_, T> {
     /// Whether a hitbox fits with its feet at a place, px, y down.
     #[must_use]
-    pub fn fits(&self, tuning: &Tuning, feet: DVec2) -> bool {
-        self.overlapped(tuning, feet).is_none()
+    pub fn fits(&self, feet: DVec2) -> bool {
+        self.overlapped(feet).is_none()
     }
 
     /// The first thing that a hitbox with its feet at a place would be inside of.
     #[must_use]
-    pub fn overlapped(&self, tuning: &Tuning, feet: DVec2) -> Option<Piece> {
-        self.ask(tuning, |around| around.overlapped(feet).map(Piece::from))
+    pub fn overlapped(&self, feet: DVec2) -> Option<Piece> {
+        self.ask(|around| around.overlapped(feet).map(Piece::from))
     }
 
     /// What would hold up a body with its feet exactly at a place, px, y down.
     #[must_use]
-    pub fn supported_by(&self, tuning: &Tuning, feet: DVec2) -> Option<Piece> {
-        self.ask(tuning, |around| around.piece_below(feet, None).map(Piece::from))
+    pub fn supported_by(&self, feet: DVec2) -> Option<Piece> {
+        self.ask(|around| around.pieces().below(feet, None).map(Piece::from))
     }
 
     /// The first thing that a hitbox meets on its way along x to `to`, px: faces stop it, slopes it goes up do not.
     #[must_use]
-    pub fn first_met_x(&self, tuning: &Tuning, feet: DVec2, to: f64) -> Met {
-        self.ask(tuning, |around| {
+    pub fn first_met_x(&self, feet: DVec2, to: f64) -> Met {
+        self.ask(|around| {
             let walk = around.walk(feet, to, Footing::Air);
-            let (half, to_right) = (tuning.body().half_width(), to > feet.x);
+            let (half, to_right) = (self.tuning.body().half_width(), to > feet.x);
             let face = if to_right { walk.feet.x + half } else { walk.feet.x - half };
             let side = if to_right { Direction::Right } else { Direction::Left };
             // A face; or a slope that cannot lift it further, because of what is overhead.
             let met = || {
-                let at_face = around.piece_of_face(side, face, walk.feet);
-                let over = || around.piece_above(walk.feet);
-                at_face.or_else(over).or_else(|| around.piece_below(walk.feet, None)).map(Piece::from)
+                let at_face = around.pieces().of_face(side, face, walk.feet);
+                let over = || around.pieces().above(walk.feet);
+                at_face.or_else(over).or_else(|| around.pieces().below(walk.feet, None)).map(Piece::from)
             };
             Met { feet: walk.feet, piece: (walk.feet.x != to).then(met).flatten() }
         })
@@ -163,42 +209,23 @@ impl<T: Terrain> World<T> {
 
     /// The first thing that a hitbox meets on its way along y to `to`, px, y down: floors downward, ceilings upward.
     #[must_use]
-    pub fn first_met_y(&self, tuning: &Tuning, feet: DVec2, to: f64) -> Met {
-        self.ask(tuning, |around| {
+    pub fn first_met_y(&self, feet: DVec2, to: f64) -> Met {
+        self.ask(|around| {
             if to < feet.y {
                 let rise = around.rise(feet, to);
                 let reached = DVec2::new(feet.x, rise.place);
-                let met = || around.piece_above(reached).map(Piece::from);
+                let met = || around.pieces().above(reached).map(Piece::from);
                 return Met { feet: reached, piece: rise.blocked.then(met).flatten() };
             }
             let floor = around.first_floor(feet.x, feet.y, to);
-            let piece = floor.and_then(|floor| floor.piece(self.terrain.grid_lines()));
+            let piece = floor.and_then(|floor| floor.piece(self.world.terrain.grid_lines()));
             Met { feet: DVec2::new(feet.x, floor.map_or(to, |floor| floor.y)), piece: piece.map(Piece::from) }
         })
     }
 
-    /// Calls `visit` for everything that a box, px, overlaps: tiles that are not empty, blocks, drawn ramps, platforms,
-    /// props. What only touches it does not count.
-    pub fn pieces_in(&self, area: &Hitbox, mut visit: impl FnMut(Piece)) {
-        let body = Body { width: 0.0, height: 0.0 };
-        self.in_scene(false, |scene| scene.around(&body, true).pieces_in(area, &mut |id| visit(Piece::from(id))));
-    }
-
-    fn ask<R>(&self, tuning: &Tuning, question: impl FnOnce(Surroundings<'_, T>) -> R) -> R {
+    fn ask<R>(&self, question: impl FnOnce(Surroundings<'_, T>) -> R) -> R {
+        let Probe { world, tuning } = self;
         let ladders = tuning.ladder().is_some();
-        self.in_scene(tuning.moves_whole_pixels(), |scene| question(scene.around(tuning.body(), ladders)))
-    }
-
-    /// Asks about everything as it is now.
-    pub(super) fn in_scene<R>(&self, whole_pixels: bool, question: impl FnOnce(Scene<'_, T>) -> R) -> R {
-        let mut nearby = Nearby::unknown(Features::NONE);
-        let movers = self.platforms.everywhere(self.ticks(), whole_pixels);
-        question(Scene {
-            terrain: &self.terrain,
-            nearby: &mut nearby,
-            movers: &movers,
-            is_plain: false,
-            has_zones: self.has_zones(),
-        })
+        world.in_scene(tuning.moves_whole_pixels(), |scene| question(scene.around(tuning.body(), ladders)))
     }
 }

@@ -1,7 +1,7 @@
 //! All of a world that ticks and the game change, to be gone back to.
 
-use super::bodies::Bodies;
-use super::world::{Known, PropState};
+use super::prop::PropState;
+use super::roster::Roster;
 use super::{Character, Event, World};
 use crate::platforms::PlatformChanges;
 use crate::terrain::Terrain;
@@ -27,8 +27,8 @@ use crate::terrain::Terrain;
 pub struct Saved {
     pub(super) tick: u64,
     pub(super) platforms: PlatformChanges,
-    pub(super) props: Bodies<PropState>,
-    pub(super) characters: Bodies<Character>,
+    pub(super) props: Roster<PropState>,
+    pub(super) characters: Roster<Character>,
 }
 
 impl Saved {
@@ -55,7 +55,7 @@ impl Character {
 
     /// What it takes beside its own place, bytes.
     fn size_beside(&self) -> usize {
-        self.report.events.capacity() * size_of::<Event>() + self.outside.as_ref().map_or(0, |of| size_of_val(&**of))
+        self.report.events.capacity() * size_of::<Event>() + self.outside.size_beside()
     }
 }
 
@@ -65,7 +65,7 @@ impl<T: Terrain> World<T> {
     /// Its size grows with the characters and props, and with the platforms that were set off or have
     /// crumbled, not with the level.
     pub fn save(&self) -> Saved {
-        let (props, characters) = (self.props.clone(), self.characters.clone());
+        let (props, characters) = (self.bodies.props.clone(), self.bodies.characters.clone());
         Saved { tick: self.ticks(), platforms: self.platforms.changes(), props, characters }
     }
 
@@ -75,8 +75,8 @@ impl<T: Terrain> World<T> {
     pub fn save_into(&self, saved: &mut Saved) {
         saved.tick = self.ticks();
         self.platforms.save_into(&mut saved.platforms);
-        saved.props.copy_from(&self.props);
-        saved.characters.copy_from(&self.characters);
+        saved.props.copy_from(&self.bodies.props);
+        saved.characters.copy_from(&self.bodies.characters);
     }
 
     /// Makes the world again what it was when it was saved: the ticks that follow are the same to the bit. Characters
@@ -88,14 +88,8 @@ impl<T: Terrain> World<T> {
     pub fn restore(&mut self, saved: &Saved) {
         self.tick = saved.tick;
         self.platforms.restore(&saved.platforms);
-        self.props.copy_from(&saved.props);
-        self.characters.copy_from(&saved.characters);
-        for (known, bodies) in self.known.iter_mut().zip([self.props.len(), self.characters.len()]) {
-            // What was known is of another time.
-            known.iter_mut().for_each(Known::forget_platforms);
-            known.resize_with(bodies, || Known::nothing(&self.terrain));
-        }
-        self.order_props();
-        self.platforms_changed();
+        self.bodies.restore(saved, &self.terrain);
+        self.bodies.show_props(&mut self.platforms);
+        self.bodies.platforms_changed(&self.platforms);
     }
 }

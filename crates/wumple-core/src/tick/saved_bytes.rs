@@ -4,11 +4,11 @@ use alloc::sync::Arc;
 use alloc::vec::Vec;
 use core::fmt;
 
-use super::bodies::Bodies;
-use super::world::PropState;
+use super::prop::PropState;
+use super::roster::Roster;
 use super::{Character, CharacterId, Saved, World};
 use crate::bytes::{Coded, Hasher, Sink, Source};
-use crate::platforms::{MoverKey, PlatformChanges};
+use crate::platforms::{MoverKey, PlatformChanges, Platforms};
 use crate::terrain::Terrain;
 use crate::tuning::{Tuning, TuningNumbers};
 
@@ -98,50 +98,32 @@ impl Saved {
         }
     }
 
-    /// The tunings of all bodies, each once.
-    fn tunings(&self) -> Vec<&Arc<Tuning>> {
-        let mut all: Vec<&Arc<Tuning>> = Vec::new();
-        for tuning in self.props.iter().map(|prop| &prop.body.tuning).chain(self.characters.iter().map(|of| &of.tuning))
-        {
-            if !all.iter().any(|known| is_same(known, tuning)) {
-                all.push(tuning);
-            }
-        }
-        all
-    }
-}
-
-fn is_same(one: &Arc<Tuning>, other: &Arc<Tuning>) -> bool {
-    Arc::ptr_eq(one, other) || one == other
-}
-
-impl<T: Terrain> World<T> {
-    /// A saved state as bytes, to be kept in a file or sent: [`World::saved_from_bytes`] makes it again. A version is in
+    /// These bytes can be kept in a file or sent: [`Saved::from_bytes`] makes the state again, in a world like this one. A version is in
     /// front, and a number by which a spoiled byte is seen at the end. Tunings are in it, each once.
     ///
     /// ```
-    /// # use wumple_core::{Buttons, DVec2, Edges, Grid, Tuning, TuningNumbers, World};
+    /// # use wumple_core::{Buttons, DVec2, Edges, Grid, Saved, Tuning, TuningNumbers, World};
     /// # let map = Grid::from_rows(&["......", "......", "######"], 16.0, Edges::default())?;
     /// # let tuning = Tuning::check(&TuningNumbers::new(10.0, 22.0, 120.0).with_jump(54.0, 0.35))?;
     /// let mut world = World::new(map);
     /// world.add_character(tuning, DVec2::new(24.0, 32.0))?;
-    /// let bytes = world.saved_to_bytes(&world.save());
+    /// let bytes = world.save().to_bytes(&world);
     /// world.tick(&[Buttons { right: true, ..Buttons::NONE }]);
-    /// let saved = world.saved_from_bytes(&bytes)?;
+    /// let saved = Saved::from_bytes(&bytes, &world)?;
     /// world.restore(&saved);
     /// assert_eq!(world.ticks(), 0);
     /// # Ok::<(), Box<dyn core::error::Error>>(())
     /// ```
     #[must_use]
-    pub fn saved_to_bytes(&self, saved: &Saved) -> Vec<u8> {
+    pub fn to_bytes<T: Terrain>(&self, world: &World<T>) -> Vec<u8> {
         let mut bytes = Vec::new();
         bytes.bytes(&MARK);
         VERSION.put(&mut bytes);
-        self.fingerprint().put(&mut bytes);
-        let tunings = saved.tunings();
+        fingerprint(world).put(&mut bytes);
+        let tunings = self.tunings();
         tunings.len().put(&mut bytes);
         tunings.iter().for_each(|tuning| tuning.numbers().put(&mut bytes));
-        saved.put(&mut bytes, |tuning, to| {
+        self.put(&mut bytes, |tuning, to| {
             let place = tunings.iter().position(|known| is_same(known, tuning)).unwrap_or_default();
             place.put(to);
         });
@@ -155,7 +137,7 @@ impl<T: Terrain> World<T> {
     /// # Errors
     ///
     /// See [`SavedError`]: they are no saved state, of another version, of another level, or spoiled. Never a panic.
-    pub fn saved_from_bytes(&self, bytes: &[u8]) -> Result<Saved, SavedError> {
+    pub fn from_bytes<T: Terrain>(bytes: &[u8], world: &World<T>) -> Result<Saved, SavedError> {
         let mut source = Source::new(bytes);
         if source.take(MARK.len()) != Some(&MARK) {
             return Err(SavedError::NoSaved);
@@ -169,24 +151,24 @@ impl<T: Terrain> World<T> {
         if bytes[end..] != Hasher::of(&bytes[..end]).to_le_bytes() {
             return Err(SavedError::Spoiled);
         }
-        if level != self.fingerprint() {
+        if level != fingerprint(world) {
             return Err(SavedError::OtherLevel);
         }
-        self.take_saved(&mut source).ok_or(SavedError::Spoiled)
+        Saved::decode(&mut source, &world.platforms).ok_or(SavedError::Spoiled)
     }
 
-    fn take_saved(&self, from: &mut Source<'_>) -> Option<Saved> {
+    fn decode(from: &mut Source<'_>, platforms: &Platforms) -> Option<Saved> {
         let numbers = Vec::<TuningNumbers>::decode(from)?;
         let tunings = numbers.iter().map(|numbers| Tuning::check(numbers).ok().map(Arc::new));
         let tunings: Vec<Arc<Tuning>> = tunings.collect::<Option<_>>()?;
         let tick = u64::decode(from)?;
-        let platforms = PlatformChanges::decode(from, &self.platforms)?;
+        let platforms = PlatformChanges::decode(from, platforms)?;
         let take_tuning = |from: &mut Source<'_>| tunings.get(usize::decode(from)?).cloned();
-        let props = Bodies::decode(from, |from| {
+        let props = Roster::decode(from, |from| {
             let tuning = take_tuning(from)?;
             PropState::decode(from, tuning)
         })?;
-        let characters = Bodies::decode(from, |from| {
+        let characters = Roster::decode(from, |from| {
             let tuning = take_tuning(from)?;
             Character::decode(from, tuning)
         })?;
@@ -196,16 +178,32 @@ impl<T: Terrain> World<T> {
         (is_right && props.iter().all(|of| of.body.is_prop())).then_some(Saved { tick, platforms, props, characters })
     }
 
-    /// What a level is known by: the size of its map, its edges, and the platforms that it began with.
-    fn fingerprint(&self) -> u64 {
-        let (terrain, mut hasher) = (&self.terrain, Hasher::new());
-        terrain.grid_lines().spacing().put(&mut hasher);
-        [terrain.first_column(), terrain.columns(), terrain.first_row(), terrain.rows()].put(&mut hasher);
-        let edges = terrain.edges();
-        hasher.bytes(&[edges.left, edges.right, edges.top, edges.bottom].map(|edge| edge as u8));
-        self.platforms.put_beginning(&mut hasher);
-        hasher.finish()
+    /// The tunings of all bodies, each once.
+    fn tunings(&self) -> Vec<&Arc<Tuning>> {
+        let mut all: Vec<&Arc<Tuning>> = Vec::new();
+        for tuning in self.props.iter().map(|prop| &prop.body.tuning).chain(self.characters.iter().map(|of| &of.tuning))
+        {
+            if !all.iter().any(|known| is_same(known, tuning)) {
+                all.push(tuning);
+            }
+        }
+        all
     }
+}
+
+/// What a level is known by: the size of its map, its edges, and the platforms that it began with.
+fn fingerprint<T: Terrain>(world: &World<T>) -> u64 {
+    let (terrain, mut hasher) = (&world.terrain, Hasher::new());
+    terrain.grid_lines().spacing().put(&mut hasher);
+    [terrain.first_column(), terrain.columns(), terrain.first_row(), terrain.rows()].put(&mut hasher);
+    let edges = terrain.edges();
+    hasher.bytes(&[edges.left, edges.right, edges.top, edges.bottom].map(|edge| edge as u8));
+    world.platforms.put_beginning(&mut hasher);
+    hasher.finish()
+}
+
+fn is_same(one: &Arc<Tuning>, other: &Arc<Tuning>) -> bool {
+    Arc::ptr_eq(one, other) || one == other
 }
 
 impl Character {

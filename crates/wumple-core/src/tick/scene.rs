@@ -1,8 +1,13 @@
+//! What a body can meet in a tick.
+
+use alloc::vec::Vec;
+
+use super::Character;
 use crate::collide::{NO_DROP, Surroundings};
 use crate::nearby::Nearby;
-use crate::platforms::Movers;
+use crate::platforms::{Asking, Mover, Movers, PlatformNotes, Platforms};
 use crate::space::Body;
-use crate::terrain::Terrain;
+use crate::terrain::{Features, Terrain};
 
 /// What a body can meet in one tick: the terrain, what is known of it near the body, and what moves in it.
 pub(super) struct Scene<'a, T> {
@@ -32,4 +37,26 @@ impl<T: Terrain> Scene<'_, T> {
             climbing: None,
         }
     }
+}
+
+/// Whether there is any zone anywhere.
+pub(super) fn has_zones<T: Terrain>(terrain: &T, platforms: &Platforms) -> bool {
+    terrain.features().has(Features::ZONE) || platforms.zone_reach().is_some()
+}
+
+/// What moves around a body in this tick.
+#[inline(always)]
+pub(super) fn movers_around<'a>(
+    platforms: &'a Platforms,
+    near: &'a mut Vec<Mover>,
+    notes: &mut PlatformNotes,
+    body: &Character,
+    tick: u64,
+) -> Movers<'a> {
+    if platforms.nothing_moves() {
+        return Movers::none();
+    }
+    let (area, rides, asked_by_prop) = (body.reach(), body.ridden(), body.is_prop());
+    let whole_pixels = body.tuning().moves_whole_pixels();
+    platforms.gather(near, notes, &Asking { area, tick, whole_pixels, asked_by_prop, rides })
 }

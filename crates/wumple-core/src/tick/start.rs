@@ -2,11 +2,12 @@ use core::fmt;
 
 use glam::DVec2;
 
-use super::LIMIT_PLACE;
+use super::bodies::CharacterId;
 use super::scene::Scene;
+use super::{Character, LIMIT_PLACE, World};
 use crate::collide::Surroundings;
 use crate::nearby::{PieceId, RampId};
-use crate::platforms::MoverId;
+use crate::platforms::{MoverId, Platforms};
 use crate::space::float::floor;
 use crate::terrain::{LIMIT_MARGIN, Side, Terrain};
 use crate::tuning::Tuning;
@@ -104,6 +105,30 @@ pub(super) fn check_tile<T: Terrain>(scene: &Scene<'_, T>, tuning: &Tuning) -> R
         return Err(StartError::TileNotWhole { tile });
     }
     Ok(())
+}
+
+/// Whether the platforms let a body of this tuning move by whole pixels, if it does.
+pub(super) fn check_platforms(platforms: &Platforms, tuning: &Tuning) -> Result<(), StartError> {
+    match platforms.first_not_whole().filter(|_| tuning.moves_whole_pixels()) {
+        Some(platform) => Err(StartError::PlatformNotWhole { platform }),
+        None => Ok(()),
+    }
+}
+
+/// A body that is to be put into a world; if it is a prop, it says what it is to others.
+pub(super) fn in_world<T: Terrain>(
+    world: &World<T>,
+    which: (CharacterId, Option<MoverId>),
+    tuning: Tuning,
+    feet: DVec2,
+) -> Result<Character, StartError> {
+    let World { platforms, bodies, .. } = world;
+    let rate = platforms.known_rate().or_else(|| bodies.rate());
+    if let Some(expected) = rate.filter(|rate| *rate != tuning.rate()) {
+        return Err(StartError::OtherRate { expected, found: tuning.rate() });
+    }
+    check_platforms(platforms, &tuning)?;
+    world.in_scene(tuning.moves_whole_pixels(), |scene| Character::start(scene, which, tuning, feet, world.ticks()))
 }
 
 /// Whether a body may be with its feet here. If it is a prop, it is not in its own way.

@@ -63,7 +63,7 @@ pub(super) fn move_x<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, by: f64
 
 /// A face stopped the body on its way along x.
 fn be_stopped<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
-    turn.body.drop_rest_x();
+    turn.body.outside.drop_rest_x();
     match turn.body.mode.kind() {
         ModeKind::Ground | ModeKind::Air => {
             remember_bump(turn);
@@ -312,7 +312,7 @@ fn rise<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, began: DVec2, to: f6
 /// The body came down upon a floor, or a floor up to it: it lands, is thrown up, or caught in its rise.
 #[inline(always)]
 fn land<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, floor: &Floor) {
-    turn.body.drop_rest_y();
+    turn.body.outside.drop_rest_y();
     if turn.velocity.y < 0.0 && turn.forces.is_some() {
         // A push from outside lifts it off again.
         return;
@@ -355,7 +355,7 @@ fn bump_head<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, place: f64) {
 /// The head met a ceiling with the feet at this height.
 #[cold]
 fn touch_ceiling<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, place: f64) {
-    turn.body.drop_rest_y();
+    turn.body.outside.drop_rest_y();
     if turn.body.bumped_at.replace(place).is_none() {
         turn.body.report.contacts.above = true;
         turn.tell(Event::BumpedHead);
@@ -395,7 +395,7 @@ fn climb_down<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, to: f64) {
     let floor = climbing(turn).first_floor(turn.feet.x, turn.feet.y, to);
     turn.feet.y = floor.map_or(to, |floor| floor.y);
     if floor.is_some() {
-        turn.body.drop_rest_y();
+        turn.body.outside.drop_rest_y();
         turn.travelled.stopped = Some(Stopped::AtFloor);
     }
 }
@@ -412,7 +412,7 @@ fn climb_up<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, to: f64) {
     if swept.blocked {
         touch_ceiling(turn, swept.place);
     } else if end != to {
-        turn.body.drop_rest_y();
+        turn.body.outside.drop_rest_y();
     }
     if let (Mode::Hold(hold), Some(over)) = (&mut turn.body.mode, over) {
         hold.over = over;

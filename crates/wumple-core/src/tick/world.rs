@@ -1,63 +1,23 @@
 //! A terrain, what moves in it, and the tick that moves everything on.
 
-use alloc::sync::Arc;
-use alloc::vec::Vec;
 use core::borrow::Borrow;
 
 use glam::DVec2;
 
-use super::bodies::{Bodies, HasBody};
-use super::scene::Scene;
-use super::{Character, Decision, Listener, NoListener, StartError, TickReport, Violation};
-use crate::bytes::{Coded, Sink, Source};
+use super::bodies::{Bodies, BodyId, CharacterId, PropId};
+use super::invariants::first_violation;
+use super::prop::{Prop, PropState, move_props};
+use super::scene::{Scene, has_zones, movers_around};
+use super::{Character, Decision, Listener, NoListener, StartError, TickReport, Violation, start};
 use crate::input::Buttons;
-use crate::nearby::{Nearby, is_plain};
-use crate::platforms::{
-    Asking, Mover, MoverId, Movers, PlatformNotes, PlatformReport, PlatformSurface, Platforms, PropPlace,
-};
+use crate::nearby::is_plain;
+use crate::platforms::{MoverId, PlatformReport, Platforms};
 use crate::space::Hitbox;
-use crate::terrain::{Features, Material, Terrain, Zone, ZoneId};
+use crate::terrain::Terrain;
 use crate::tuning::Tuning;
 
 /// Coordinates stay within plus or minus this, px; a body beyond it is lost.
 pub const LIMIT_PLACE: f64 = crate::tuning::LIMIT_LENGTH;
-
-/// Which character of a [`World`]. None is given twice.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(transparent))]
-pub struct CharacterId(pub(super) u32);
-
-/// Which prop of a [`World`]. None is given twice.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(transparent))]
-pub struct PropId(pub(super) u32);
-
-impl From<PropId> for MoverId {
-    fn from(id: PropId) -> MoverId {
-        MoverId::Prop(id.0 as usize)
-    }
-}
-
-/// A body without buttons, to be put into a world: it falls, rests and rides, and can be stood on.
-#[derive(Clone, Debug, PartialEq)]
-pub struct Prop {
-    /// Its body, and how it falls. Of the rest of a tuning it makes no use.
-    pub tuning: Tuning,
-    /// What of it stops a character.
-    pub surface: PlatformSurface,
-    /// What its top is like to stand on.
-    pub material: Material,
-    /// What it is besides, if it is a zone.
-    pub zone: Option<Zone>,
-}
-
-impl Prop {
-    /// One that is solid on all sides, plain to stand on, and no zone.
-    #[must_use]
-    pub fn new(tuning: Tuning) -> Prop {
-        Prop { tuning, surface: PlatformSurface::Solid, material: Material::PLAIN, zone: None }
-    }
-}
 
 /// A terrain, the platforms over it, and the props and characters in it.
 ///
@@ -78,91 +38,8 @@ impl Prop {
 pub struct World<T> {
     pub(super) terrain: T,
     pub(super) platforms: Platforms,
-    pub(super) props: Bodies<PropState>,
-    /// The props in the order in which they move: those on which others can stand first.
-    prop_order: Vec<u32>,
-    pub(super) characters: Bodies<Character>,
+    pub(super) bodies: Bodies,
     pub(super) tick: u64,
-    /// What is near the body whose tick it is: kept so that nothing is allocated.
-    near: Vec<Mover>,
-    /// What is known of the surroundings of each prop and each character: of no effect but on speed.
-    pub(super) known: [Vec<Known>; 2],
-}
-
-/// What is known of a body's surroundings.
-#[derive(Clone, Debug)]
-pub(super) struct Known {
-    pieces: Nearby,
-    platforms: PlatformNotes,
-}
-
-impl Known {
-    pub(super) fn nothing<T: Terrain>(terrain: &T) -> Known {
-        Known { pieces: Nearby::unknown(terrain.features()), platforms: PlatformNotes::UNKNOWN }
-    }
-
-    pub(super) fn forget(&mut self) {
-        self.pieces.forget();
-        self.forget_platforms();
-    }
-
-    pub(super) fn forget_platforms(&mut self) {
-        self.platforms = PlatformNotes::UNKNOWN;
-    }
-}
-
-/// A prop: a character whose player holds nothing.
-#[derive(Debug, PartialEq)]
-pub(super) struct PropState {
-    pub(super) body: Character,
-    solid: bool,
-    material: Material,
-    zone: Option<Zone>,
-}
-
-impl PropState {
-    /// What it is beside its body.
-    pub(super) fn put_beside(&self, to: &mut impl Sink) {
-        let PropState { body: _, solid, material, zone } = self;
-        solid.put(to);
-        material.put(to);
-        zone.put(to);
-    }
-
-    pub(super) fn decode(from: &mut Source<'_>, tuning: Arc<Tuning>) -> Option<PropState> {
-        let body = Character::decode(from, tuning)?;
-        let (solid, material, zone) = (bool::decode(from)?, Material::decode(from)?, Option::<Zone>::decode(from)?);
-        material.is_within_bounds().then_some(PropState { body, solid, material, zone })
-    }
-}
-
-impl HasBody for PropState {
-    fn body(&self) -> &Character {
-        &self.body
-    }
-    fn body_mut(&mut self) -> &mut Character {
-        &mut self.body
-    }
-}
-
-impl HasBody for Character {
-    fn body(&self) -> &Character {
-        self
-    }
-    fn body_mut(&mut self) -> &mut Character {
-        self
-    }
-}
-
-impl Clone for PropState {
-    fn clone(&self) -> PropState {
-        PropState { body: self.body.clone(), ..*self }
-    }
-
-    fn clone_from(&mut self, other: &PropState) {
-        self.body.clone_from(&other.body);
-        (self.solid, self.material, self.zone) = (other.solid, other.material, other.zone);
-    }
 }
 
 impl<T: Terrain> World<T> {
@@ -173,9 +50,8 @@ impl<T: Terrain> World<T> {
 
     /// The same with platforms.
     pub fn with_platforms(terrain: T, platforms: Platforms) -> World<T> {
-        let near = Vec::with_capacity(platforms.len());
-        let (props, prop_order, characters) = (Bodies::default(), Vec::new(), Bodies::default());
-        World { terrain, platforms, props, prop_order, characters, tick: 0, near, known: Default::default() }
+        let bodies = Bodies::among(&platforms);
+        World { terrain, platforms, bodies, tick: 0 }
     }
 
     /// Puts a character into the world, with its feet at this place (px, y down).
@@ -185,13 +61,11 @@ impl<T: Terrain> World<T> {
     /// If its hitbox would be inside something solid, or the place is not a number within
     /// [`LIMIT_PLACE`]; if it has another tick rate than the world's platforms, or than those before it.
     pub fn add_character(&mut self, tuning: Tuning, feet: DVec2) -> Result<CharacterId, StartError> {
-        let id = CharacterId(self.characters.next());
-        let (character, rides) = self.start(id, None, tuning, feet)?;
-        self.characters.add(character);
-        self.known[1].push(Known::nothing(&self.terrain));
-        if let Some(MoverId::Platform(platform)) = rides {
-            self.platforms.was_ridden(platform, self.tick, true);
-        }
+        let id = CharacterId(self.bodies.characters.next());
+        let character = start::in_world(self, (id, None), tuning, feet)?;
+        let rides = character.report().support.mover();
+        self.bodies.add_character(character, &self.terrain);
+        self.platforms.was_ridden(rides, self.tick, true);
         Ok(id)
     }
 
@@ -208,42 +82,13 @@ impl<T: Terrain> World<T> {
         if zone.is_some_and(|zone| !zone.margin.is_within_bounds()) {
             return Err(StartError::BadMargin);
         }
-        let id = PropId(self.props.next());
-        let (body, rides) = self.start(CharacterId(id.0), Some(id.into()), tuning, feet)?;
-        self.props.add(PropState { body, solid: surface == PlatformSurface::Solid, material, zone });
-        self.known[0].push(Known::nothing(&self.terrain));
-        self.near.reserve(self.platforms.len() + self.props.len());
-        self.order_props();
-        if let Some(MoverId::Platform(platform)) = rides {
-            self.platforms.was_ridden(platform, self.tick, false);
-        }
+        let id = PropId(self.bodies.props.next());
+        let body = start::in_world(self, (CharacterId(id.0), Some(id.into())), tuning, feet)?;
+        let rides = body.report().support.mover();
+        self.bodies.add_prop(PropState::new(body, surface, material, zone), &self.terrain);
+        self.bodies.show_props(&mut self.platforms);
+        self.platforms.was_ridden(rides, self.tick, false);
         Ok(id)
-    }
-
-    fn start(
-        &self,
-        id: CharacterId,
-        itself: Option<MoverId>,
-        tuning: Tuning,
-        feet: DVec2,
-    ) -> Result<(Character, Option<MoverId>), StartError> {
-        if let Some(expected) = self.rate().filter(|rate| *rate != tuning.rate()) {
-            return Err(StartError::OtherRate { expected, found: tuning.rate() });
-        }
-        self.check_whole_pixels(&tuning)?;
-        let character = self.in_scene(tuning.moves_whole_pixels(), |scene| {
-            Character::start(scene, (id, itself), tuning, feet, self.tick)
-        })?;
-        let rides = character.report().support.mover();
-        Ok((character, rides))
-    }
-
-    /// Whether the platforms let a body of this tuning move by whole pixels, if it does.
-    pub(super) fn check_whole_pixels(&self, tuning: &Tuning) -> Result<(), StartError> {
-        match self.platforms.first_not_whole().filter(|_| tuning.moves_whole_pixels()) {
-            Some(platform) => Err(StartError::PlatformNotWhole { platform }),
-            None => Ok(()),
-        }
     }
 
     /// Moves everything on by one tick. `buttons` are what each character's player holds, in the order
@@ -273,113 +118,33 @@ impl<T: Terrain> World<T> {
         listener: &mut L,
     ) {
         self.tick += 1;
-        if self.platforms.any_happened() {
-            self.bring_platforms_back();
+        let World { terrain, platforms, bodies, tick } = self;
+        if platforms.any_happened() {
+            platforms.bring_back(*tick, |way| bodies.are_in(way));
         }
-        if !self.props.is_empty() {
-            self.tick_props();
+        if !bodies.props.is_empty() {
+            move_props(terrain, platforms, bodies, *tick);
         }
-        let is_plain = self.platforms.nothing_moves() && is_plain(self.terrain.features());
-        let has_zones = self.has_zones();
-        for (index, character) in self.characters.iter_mut().enumerate() {
+        let is_plain = platforms.nothing_moves() && is_plain(terrain.features());
+        let has_zones = has_zones(terrain, platforms);
+        for (index, character) in bodies.characters.iter_mut().enumerate() {
             let id = character.id();
             let held = held(index, id);
-            let known = &mut self.known[1][index];
-            let movers = movers_around(&self.platforms, &mut self.near, &mut known.platforms, character, self.tick);
-            let (terrain, nearby, movers) = (&self.terrain, &mut known.pieces, &movers);
+            let known = &mut bodies.known[1][index];
+            let movers = movers_around(platforms, &mut bodies.near, &mut known.platforms, character, *tick);
+            let (nearby, movers) = (&mut known.pieces, &movers);
             let scene = Scene { terrain, nearby, movers, is_plain, has_zones };
-            let borne_by = character.tick(scene, held.borrow(), self.tick, listener);
-            if let Some(MoverId::Platform(platform)) = borne_by {
-                if listener.listens() && self.platforms.begins_to_crumble(platform) {
-                    listener.decided(id, self.tick, &Decision::Crumbles);
-                }
-                self.platforms.was_ridden(platform, self.tick, true);
+            let borne_by = character.tick(scene, held.borrow(), *tick, listener);
+            if listener.listens() && borne_by.is_some_and(|borne_by| platforms.begins_to_crumble(borne_by)) {
+                listener.decided(id, *tick, &Decision::Crumbles);
             }
+            platforms.was_ridden(borne_by, *tick, true);
         }
         #[cfg(debug_assertions)]
-        if let Some((violation, body)) = self.violation_of_body() {
+        if let Some((violation, body)) = first_violation(self) {
             let which = if body.is_prop() { "prop" } else { "character" };
             panic!("{violation} in tick {}: {which} {} {:?}", self.tick, body.identity(), body.report());
         }
-    }
-
-    /// The characters and the bodies of the props.
-    pub(super) fn bodies(&self) -> impl Iterator<Item = &Character> {
-        self.characters.iter().chain(self.props.iter().map(|prop| &prop.body))
-    }
-
-    /// The ticks a second of this world, if anyone has said yet.
-    pub(super) fn rate(&self) -> Option<f64> {
-        self.platforms.known_rate().or_else(|| self.bodies().next().map(|body| body.tuning().rate()))
-    }
-
-    /// Whether there is any zone anywhere.
-    pub(super) fn has_zones(&self) -> bool {
-        self.terrain.features().has(Features::ZONE) || self.platforms.zone_reach().is_some()
-    }
-
-    /// Crumbled platforms come back whose time is over, if nobody is in their way.
-    fn bring_platforms_back(&mut self) {
-        let (characters, props) = (&self.characters, &self.props);
-        self.platforms.bring_back(self.tick, |way| {
-            let bodies = characters.iter().chain(props.iter().map(|prop| &prop.body));
-            bodies.filter(|body| !body.has_ended()).any(|body| body.hitbox().overlaps(way))
-        });
-    }
-
-    /// Props move before characters, from below upward: so each is carried by the one it stands on.
-    fn tick_props(&mut self) {
-        self.see_props();
-        let props = &self.props;
-        let below = |one: u32, other: u32| {
-            let height = |prop: u32| props[prop as usize].body.report().feet.y;
-            (height(other), one) < (height(one), other)
-        };
-        for end in 1..self.prop_order.len() {
-            let mut at = end;
-            while at > 0 && below(self.prop_order[at], self.prop_order[at - 1]) {
-                self.prop_order.swap(at - 1, at);
-                at -= 1;
-            }
-        }
-        let has_zones = self.has_zones();
-        for slot in &self.prop_order {
-            let index = *slot as usize;
-            let body = &mut self.props[index].body;
-            let known = &mut self.known[0][index];
-            let movers = movers_around(&self.platforms, &mut self.near, &mut known.platforms, body, self.tick);
-            let (terrain, nearby, movers) = (&self.terrain, &mut known.pieces, &movers);
-            let scene = Scene { terrain, nearby, movers, is_plain: false, has_zones };
-            let borne_by = body.tick(scene, &Buttons::NONE, self.tick, &mut NoListener);
-            let (place, is_there) = (body.hitbox(), !body.has_ended());
-            self.platforms.set_prop(index, place, is_there);
-            if let Some(MoverId::Platform(platform)) = borne_by {
-                self.platforms.was_ridden(platform, self.tick, false);
-            }
-        }
-    }
-
-    /// Where the props are before they move.
-    pub(super) fn see_props(&mut self) {
-        self.platforms.set_props(self.props.iter().map(|prop| {
-            let place = prop.body.hitbox();
-            let PropState { solid, material, zone, .. } = *prop;
-            let (id, is_there) = (prop.body.identity(), !prop.body.has_ended());
-            PropPlace { id, old: place, now: place, solid, material, zone, is_there, has_moved: false }
-        }));
-    }
-
-    /// Platforms came or went: what is known of those near each body is not so any more.
-    pub(super) fn platforms_changed(&mut self) {
-        self.near.reserve(self.platforms.len() + self.props.len());
-        self.known.iter_mut().flatten().for_each(Known::forget_platforms);
-    }
-
-    /// The same where others were added or removed: their order is found anew.
-    pub(super) fn order_props(&mut self) {
-        self.prop_order.clear();
-        self.prop_order.extend(0..self.props.len() as u32);
-        self.see_props();
     }
 
     /// The platforms.
@@ -404,26 +169,13 @@ impl<T: Terrain> World<T> {
     pub fn place_of(&self, mover: MoverId) -> Hitbox {
         match mover {
             MoverId::Platform(platform) => self.platform_report(platform).place,
-            MoverId::Prop(prop) => self.prop(PropId(prop as u32)).hitbox(),
+            MoverId::Prop(prop) => self.bodies.get(PropId(prop as u32).into()).hitbox(),
         }
-    }
-
-    /// What the last tick (or the start) did with a prop.
-    ///
-    /// # Panics
-    ///
-    /// If it is not in this world.
-    pub fn prop_report(&self, id: PropId) -> &TickReport {
-        self.prop(id).report()
-    }
-
-    fn prop(&self, id: PropId) -> &Character {
-        self.props.get(id.0).map_or_else(|| panic!("{id:?} is not in this world"), |prop| &prop.body)
     }
 
     /// The props, in the order in which they were added.
     pub fn props(&self) -> impl ExactSizeIterator<Item = PropId> {
-        self.props.iter().map(|prop| PropId(prop.body.identity()))
+        self.bodies.props.iter().map(|prop| PropId(prop.body.identity()))
     }
 
     /// How many ticks have passed.
@@ -440,7 +192,7 @@ impl<T: Terrain> World<T> {
     /// that something solid came upon says [`Event::CrushedByTerrain`](crate::Event::CrushedByTerrain) in every tick, and
     /// does nothing else, until it is clear.
     pub fn terrain_mut(&mut self) -> &mut T {
-        self.known.iter_mut().flatten().for_each(|known| known.pieces.doubt());
+        self.bodies.doubt_terrain();
         &mut self.terrain
     }
 
@@ -450,59 +202,26 @@ impl<T: Terrain> World<T> {
     ///
     /// If it is not in this world.
     pub fn character(&self, id: CharacterId) -> &Character {
-        self.characters.get(id.0).unwrap_or_else(|| panic!("{id:?} is not in this world"))
+        self.bodies.get(id.into())
     }
 
     /// The characters, in the order in which they were added.
     pub fn characters(&self) -> impl ExactSizeIterator<Item = &Character> {
-        self.characters.iter()
+        self.bodies.characters.iter()
     }
 
-    /// The zones in which a character is after the last tick.
+    /// What the last tick (or the start) did with a character or a prop.
     ///
     /// # Panics
     ///
     /// If it is not in this world.
-    pub fn zones_of(&self, id: CharacterId) -> &[ZoneId] {
-        self.character(id).zones_inside()
-    }
-
-    /// What the last tick (or the start) did with a character.
-    ///
-    /// # Panics
-    ///
-    /// If it is not in this world.
-    pub fn report(&self, id: CharacterId) -> &TickReport {
-        self.character(id).report()
+    pub fn report(&self, id: impl Into<BodyId>) -> &TickReport {
+        self.bodies.get(id.into()).report()
     }
 
     /// Everything that must hold between two ticks; the first thing that does not. In debug builds it
     /// is checked after every tick.
     pub fn violation(&self) -> Option<Violation> {
-        self.violation_of_body().map(|(violation, _)| violation)
+        first_violation(self).map(|(violation, _)| violation)
     }
-
-    fn violation_of_body(&self) -> Option<(Violation, &Character)> {
-        self.bodies().find_map(|body| {
-            let violation = self.in_scene(body.tuning().moves_whole_pixels(), |scene| body.violation(&scene))?;
-            Some((violation, body))
-        })
-    }
-}
-
-/// What moves around a body in this tick.
-#[inline(always)]
-fn movers_around<'a>(
-    platforms: &'a Platforms,
-    near: &'a mut Vec<Mover>,
-    notes: &mut PlatformNotes,
-    body: &Character,
-    tick: u64,
-) -> Movers<'a> {
-    if platforms.nothing_moves() {
-        return Movers::none();
-    }
-    let (area, rides, asked_by_prop) = (body.reach(), body.ridden(), body.is_prop());
-    let whole_pixels = body.tuning().moves_whole_pixels();
-    platforms.gather(near, notes, &Asking { area, tick, whole_pixels, asked_by_prop, rides })
 }

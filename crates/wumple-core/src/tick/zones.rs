@@ -152,8 +152,9 @@ impl Character {
         }
     }
 
-    /// The zones in which it is.
-    pub(super) fn zones_inside(&self) -> &[ZoneId] {
+    /// The zones in which it is after the last tick.
+    #[must_use]
+    pub fn zones(&self) -> &[ZoneId] {
         self.zones.as_ref().map_or(&[], |zones| &zones.inside)
     }
 }
