@@ -5,6 +5,7 @@
 
 mod changes;
 mod crumble;
+mod gather;
 mod movers;
 mod notes;
 mod numbers;
@@ -15,11 +16,11 @@ mod store;
 
 pub(crate) use changes::PlatformChanges;
 pub use crumble::{CrumbleNumbers, Crumbling};
+pub(crate) use gather::Asking;
 pub use movers::MoverId;
 pub(crate) use movers::{Mover, MoverKey, Movers};
 pub(crate) use notes::PlatformNotes;
 pub use numbers::{Ease, Ends, Pace, PlatformError, PlatformNumbers, PlatformProblem, PlatformSurface, Starts};
 pub(crate) use places::PropPlace;
 pub use route::Route;
-pub(crate) use store::Asking;
 pub use store::{PlatformReport, Platforms};

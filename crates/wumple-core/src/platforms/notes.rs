@@ -2,6 +2,10 @@
 
 use crate::space::{Hitbox, Index};
 
+/// How far around a body the platforms are noted that ever come there, px: so that they need not be looked up
+/// in every tick.
+pub(super) const AHEAD: f64 = 64.0;
+
 /// The platforms that ever come into a box around a body. Routes do not change: as long as the body stays in
 /// the box, no others need be asked.
 #[derive(Clone, Debug)]

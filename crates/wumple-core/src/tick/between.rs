@@ -203,8 +203,7 @@ impl<T: Terrain> World<T> {
     /// if some body moves by whole pixels and its sides are not of whole pixels.
     pub fn add_platform(&mut self, numbers: &PlatformNumbers) -> Result<usize, PlatformError> {
         let refused = |problem| PlatformError { platform: self.platforms.next_number(), problem };
-        let rate =
-            self.platforms.known_rate().or_else(|| self.bodies.rate()).ok_or(refused(PlatformProblem::NoRate))?;
+        let rate = self.bodies.rate(&self.platforms).ok_or(refused(PlatformProblem::NoRate))?;
         let is_whole = |length: f64| length == floor(length);
         if self.bodies.all().any(|body| body.tuning().moves_whole_pixels())
             && !(is_whole(numbers.size.x) && is_whole(numbers.size.y))

@@ -193,9 +193,9 @@ impl Bodies {
         }
     }
 
-    /// The ticks a second of all of them, if there are any.
-    pub(super) fn rate(&self) -> Option<f64> {
-        self.all().next().map(|body| body.tuning().rate())
+    /// The ticks a second of their world, if anyone has said yet.
+    pub(super) fn rate(&self, platforms: &Platforms) -> Option<f64> {
+        platforms.known_rate().or_else(|| self.all().next().map(|body| body.tuning().rate()))
     }
 
     /// What is known of a body's surroundings may be of another place.

@@ -123,8 +123,7 @@ pub(super) fn in_world<T: Terrain>(
     feet: DVec2,
 ) -> Result<Character, StartError> {
     let World { platforms, bodies, .. } = world;
-    let rate = platforms.known_rate().or_else(|| bodies.rate());
-    if let Some(expected) = rate.filter(|rate| *rate != tuning.rate()) {
+    if let Some(expected) = bodies.rate(platforms).filter(|rate| *rate != tuning.rate()) {
         return Err(StartError::OtherRate { expected, found: tuning.rate() });
     }
     check_platforms(platforms, &tuning)?;

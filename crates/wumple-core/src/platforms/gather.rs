@@ -1,0 +1,165 @@
+//! What moves near a body in one tick.
+
+use alloc::vec::Vec;
+
+use glam::DVec2;
+
+use super::notes::{AHEAD, PlatformNotes};
+use super::places::PropPlace;
+use super::{Mover, MoverId, Movers, Platforms};
+use crate::space::Hitbox;
+use crate::space::float::round_half_up;
+
+/// Around which body movers are looked for, and how it counts places.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Asking {
+    pub(crate) area: Hitbox,
+    pub(crate) tick: u64,
+    pub(crate) whole_pixels: bool,
+    pub(crate) asked_by_prop: bool,
+    /// What the body rides on.
+    pub(crate) rides: Option<MoverId>,
+}
+
+/// How much further than a body reaches by itself movers are looked for at once, px.
+const MORE: f64 = 8.0;
+
+fn to_whole_pixels(place: &Hitbox) -> DVec2 {
+    DVec2::new(round_half_up(place.left) - place.left, round_half_up(place.top) - place.top)
+}
+
+impl Platforms {
+    /// Works out the movers about a body: all that sweep over some of `around.area` in this tick.
+    pub(crate) fn gather<'a>(
+        &'a self,
+        near: &'a mut Vec<Mover>,
+        nearby: &mut PlatformNotes,
+        around: &Asking,
+    ) -> Movers<'a> {
+        let Asking { tick, whole_pixels, asked_by_prop, .. } = *around;
+        near.clear();
+        let mut area = around.area.grown(MORE);
+        if !nearby.area.contains(&area) {
+            nearby.fill(&self.set.index, area.grown(AHEAD));
+        }
+        if nearby.count == 0 && self.props.are_none() && self.driven.is_empty() && around.rides.is_none() {
+            return Movers { platforms: Some(self), near, area: nearby.area, tick, whole_pixels, asked_by_prop };
+        }
+        if nearby.are_noted() {
+            for slot in nearby.noted().iter_mut().filter(|slot| !slot.is_quiet(&area, tick)) {
+                let platform = slot.platform as usize;
+                if self.driven(platform).is_some() {
+                    continue;
+                }
+                let gap = self.visit_platform(platform, &area, tick, whole_pixels, &mut |mover| near.push(*mover));
+                slot.keep_quiet(&area, tick, gap, self.set.all[platform].stride);
+            }
+            self.each_driven(&area, tick, whole_pixels, &mut |mover| near.push(*mover));
+            self.props.each(&area, asked_by_prop, &mut |mover| near.push(*mover));
+        } else {
+            self.each_mover(&area, tick, whole_pixels, asked_by_prop, &mut |mover| near.push(*mover));
+        }
+        let is_among = |near: &[Mover], id: MoverId| near.iter().any(|mover| mover.id == id);
+        // What the body rides on, however far away it may be by now.
+        let left_behind = around.rides.filter(|id| !is_among(near, *id));
+        let left_behind = left_behind.and_then(|id| self.mover(id, tick, whole_pixels));
+        // What carries or pushes the body may take it further than it goes by itself.
+        for _ in 0..3 {
+            let farthest = near.iter().chain(&left_behind).map(|mover| mover.by().abs().max_element());
+            let needed = around.area.grown(farthest.fold(0.0, f64::max));
+            if area.contains(&needed) {
+                break;
+            }
+            area = needed;
+            near.clear();
+            self.each_mover(&area, tick, whole_pixels, asked_by_prop, &mut |mover| near.push(*mover));
+        }
+        near.extend(left_behind.filter(|mover| !is_among(near, mover.id)));
+        if near.len() > 1 {
+            near.sort_unstable_by_key(|mover| mover.id);
+        }
+        Movers { platforms: Some(self), near, area, tick, whole_pixels, asked_by_prop }
+    }
+
+    /// Calls `visit` for every mover whose way in this tick touches the area.
+    pub(super) fn each_mover(
+        &self,
+        area: &Hitbox,
+        tick: u64,
+        whole_pixels: bool,
+        asked_by_prop: bool,
+        visit: &mut dyn FnMut(&Mover),
+    ) {
+        // Rounding to whole pixels can move a platform beyond what its route sweeps.
+        let wide = if whole_pixels { area.grown(1.0) } else { *area };
+        self.set.index.near(&wide, |platform| {
+            if self.driven(platform).is_none() {
+                self.visit_platform(platform, area, tick, whole_pixels, visit);
+            }
+        });
+        self.each_driven(area, tick, whole_pixels, visit);
+        self.props.each(area, asked_by_prop, visit);
+    }
+
+    /// The same for those that the game moves: they can be anywhere.
+    fn each_driven(&self, area: &Hitbox, tick: u64, whole_pixels: bool, visit: &mut dyn FnMut(&Mover)) {
+        for (slot, _) in &self.driven {
+            if let Some(mover) = self.mover_at(*slot as usize, tick, whole_pixels)
+                && mover.swept().touches(area)
+            {
+                visit(&mover);
+            }
+        }
+    }
+
+    /// The same for one platform on its route. Returns how far it is from the area, px: 0 if its way touches it.
+    fn visit_platform(
+        &self,
+        platform: usize,
+        area: &Hitbox,
+        tick: u64,
+        whole_pixels: bool,
+        visit: &mut dyn FnMut(&Mover),
+    ) -> f64 {
+        let (what, happened) = (&self.set.all[platform], &self.happened[platform]);
+        // Mostly it is somewhere else on its route, and where it was a tick ago need not be asked.
+        let gap = what.place(happened, None, tick).gap(area) - what.stride;
+        if gap > 0.0 {
+            return gap;
+        }
+        if let Some(mover) = self.mover_at(platform, tick, whole_pixels)
+            && mover.swept().touches(area)
+        {
+            visit(&mover);
+        }
+        0.0
+    }
+
+    /// A mover, if it is there in this tick.
+    pub(super) fn mover(&self, id: MoverId, tick: u64, whole_pixels: bool) -> Option<Mover> {
+        match id {
+            MoverId::Platform(platform) => self.mover_at(self.set.slot(platform)?, tick, whole_pixels),
+            MoverId::Prop(prop) => self.props.get(prop).filter(|place| place.is_there).map(PropPlace::as_mover),
+        }
+    }
+
+    /// A platform by its place in the set, if it is there in this tick.
+    fn mover_at(&self, slot: usize, tick: u64, whole_pixels: bool) -> Option<Mover> {
+        let (what, happened, driven) = (&self.set.all[slot], &self.happened[slot], self.driven(slot));
+        let gone = match (&what.crumble, happened.borne) {
+            (Some(crumble), Some(borne)) => crumble.is_gone(tick.saturating_sub(borne)),
+            _ => false,
+        };
+        let place = |tick| {
+            let place = what.place(happened, driven, tick);
+            if whole_pixels { place.moved(to_whole_pixels(&place)) } else { place }
+        };
+        (!gone).then(|| {
+            let now = place(tick);
+            let rests = driven.is_none() && what.is_at_rest(happened);
+            let old = if rests { now } else { place(tick.saturating_sub(1)) };
+            let id = MoverId::Platform(what.id as usize);
+            Mover { id, old, now, solid: what.solid, material: what.material }
+        })
+    }
+}
