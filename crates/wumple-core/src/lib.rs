@@ -46,6 +46,7 @@ extern crate alloc;
 
 mod bytes;
 mod collide;
+mod groups;
 mod input;
 mod integrate;
 mod nearby;
@@ -55,9 +56,11 @@ mod states;
 mod terrain;
 mod tick;
 mod tuning;
+mod word;
 
 pub use glam::DVec2;
 
+pub use groups::{Group, MeetingError, Meetings};
 pub use input::{Button, ButtonLatch, Buttons, Direction, StickCurve, TickPacer};
 pub use nearby::Support;
 pub use platforms::{MoverId, PlatformError, PlatformNumbers, PlatformReport, Platforms};

@@ -55,8 +55,8 @@ fn platform() -> impl Strategy<Value = PlatformNumbers> {
             surface: if bits & 2 != 0 { PlatformSurface::OneWay } else { PlatformSurface::Solid },
             ends: [Ends::BackAndForth, Ends::Loop, Ends::Once][usize::from(bits >> 2) % 3],
             ease: if bits & 16 != 0 { Ease::Smooth } else { Ease::Linear },
-            zone: None,
             starts: if bits & 96 == 96 { Starts::WhenRidden } else { Starts::AtOnce },
+            ..PlatformNumbers::new(DVec2::ONE, DVec2::ZERO)
         },
     )
 }

@@ -7,16 +7,24 @@ use glam::DVec2;
 use super::notes::{AHEAD, PlatformNotes};
 use super::places::PropPlace;
 use super::{Mover, MoverId, Movers, Platforms};
+use crate::groups::Meets;
 use crate::space::Hitbox;
 use crate::space::float::round_half_up;
 
-/// Around which body movers are looked for, and how it counts places.
+/// Who asks what moves: in which tick, and how it counts places.
 #[derive(Clone, Copy, Debug)]
-pub(crate) struct Asking {
-    pub(crate) area: Hitbox,
+pub(crate) struct Asker<'a> {
     pub(crate) tick: u64,
     pub(crate) whole_pixels: bool,
-    pub(crate) asked_by_prop: bool,
+    /// Props meet those props alone that have moved before them.
+    pub(crate) is_prop: bool,
+    pub(crate) meets: Meets<'a>,
+}
+
+/// Where a body is around which movers are looked for.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Around {
+    pub(crate) area: Hitbox,
     /// What the body rides on.
     pub(crate) rides: Option<MoverId>,
 }
@@ -34,35 +42,35 @@ impl Platforms {
         &'a self,
         near: &'a mut Vec<Mover>,
         nearby: &mut PlatformNotes,
-        around: &Asking,
+        around: &Around,
+        asker: &'a Asker<'a>,
     ) -> Movers<'a> {
-        let Asking { tick, whole_pixels, asked_by_prop, .. } = *around;
         near.clear();
         let mut area = around.area.grown(MORE);
         if !nearby.area.contains(&area) {
             nearby.fill(&self.set.index, area.grown(AHEAD));
         }
         if nearby.count == 0 && self.props.are_none() && self.driven.is_empty() && around.rides.is_none() {
-            return Movers { platforms: Some(self), near, area: nearby.area, tick, whole_pixels, asked_by_prop };
+            return Movers { platforms: Some(self), near, area: nearby.area, asker };
         }
         if nearby.are_noted() {
-            for slot in nearby.noted().iter_mut().filter(|slot| !slot.is_quiet(&area, tick)) {
+            for slot in nearby.noted().iter_mut().filter(|slot| !slot.is_quiet(&area, asker.tick)) {
                 let platform = slot.platform as usize;
                 if self.driven(platform).is_some() {
                     continue;
                 }
-                let gap = self.visit_platform(platform, &area, tick, whole_pixels, &mut |mover| near.push(*mover));
-                slot.keep_quiet(&area, tick, gap, self.set.all[platform].stride);
+                let gap = self.visit_platform(platform, &area, asker, &mut |mover| near.push(*mover));
+                slot.keep_quiet(&area, asker.tick, gap, self.set.all[platform].stride);
             }
-            self.each_driven(&area, tick, whole_pixels, &mut |mover| near.push(*mover));
-            self.props.each(&area, asked_by_prop, &mut |mover| near.push(*mover));
+            self.each_driven(&area, asker, &mut |mover| near.push(*mover));
+            self.props.each(&area, asker, &mut |mover| near.push(*mover));
         } else {
-            self.each_mover(&area, tick, whole_pixels, asked_by_prop, &mut |mover| near.push(*mover));
+            self.each_mover(&area, asker, &mut |mover| near.push(*mover));
         }
         let is_among = |near: &[Mover], id: MoverId| near.iter().any(|mover| mover.id == id);
         // What the body rides on, however far away it may be by now.
         let left_behind = around.rides.filter(|id| !is_among(near, *id));
-        let left_behind = left_behind.and_then(|id| self.mover(id, tick, whole_pixels));
+        let left_behind = left_behind.and_then(|id| self.mover(id, asker));
         // What carries or pushes the body may take it further than it goes by itself.
         for _ in 0..3 {
             let farthest = near.iter().chain(&left_behind).map(|mover| mover.by().abs().max_element());
@@ -72,39 +80,32 @@ impl Platforms {
             }
             area = needed;
             near.clear();
-            self.each_mover(&area, tick, whole_pixels, asked_by_prop, &mut |mover| near.push(*mover));
+            self.each_mover(&area, asker, &mut |mover| near.push(*mover));
         }
         near.extend(left_behind.filter(|mover| !is_among(near, mover.id)));
         if near.len() > 1 {
             near.sort_unstable_by_key(|mover| mover.id);
         }
-        Movers { platforms: Some(self), near, area, tick, whole_pixels, asked_by_prop }
+        Movers { platforms: Some(self), near, area, asker }
     }
 
     /// Calls `visit` for every mover whose way in this tick touches the area.
-    pub(super) fn each_mover(
-        &self,
-        area: &Hitbox,
-        tick: u64,
-        whole_pixels: bool,
-        asked_by_prop: bool,
-        visit: &mut dyn FnMut(&Mover),
-    ) {
+    pub(super) fn each_mover(&self, area: &Hitbox, asker: &Asker<'_>, visit: &mut dyn FnMut(&Mover)) {
         // Rounding to whole pixels can move a platform beyond what its route sweeps.
-        let wide = if whole_pixels { area.grown(1.0) } else { *area };
+        let wide = if asker.whole_pixels { area.grown(1.0) } else { *area };
         self.set.index.near(&wide, |platform| {
             if self.driven(platform).is_none() {
-                self.visit_platform(platform, area, tick, whole_pixels, visit);
+                self.visit_platform(platform, area, asker, visit);
             }
         });
-        self.each_driven(area, tick, whole_pixels, visit);
-        self.props.each(area, asked_by_prop, visit);
+        self.each_driven(area, asker, visit);
+        self.props.each(area, asker, visit);
     }
 
     /// The same for those that the game moves: they can be anywhere.
-    fn each_driven(&self, area: &Hitbox, tick: u64, whole_pixels: bool, visit: &mut dyn FnMut(&Mover)) {
+    fn each_driven(&self, area: &Hitbox, asker: &Asker<'_>, visit: &mut dyn FnMut(&Mover)) {
         for (slot, _) in &self.driven {
-            if let Some(mover) = self.mover_at(*slot as usize, tick, whole_pixels)
+            if let Some(mover) = self.mover_at(*slot as usize, asker)
                 && mover.swept().touches(area)
             {
                 visit(&mover);
@@ -113,21 +114,14 @@ impl Platforms {
     }
 
     /// The same for one platform on its route. Returns how far it is from the area, px: 0 if its way touches it.
-    fn visit_platform(
-        &self,
-        platform: usize,
-        area: &Hitbox,
-        tick: u64,
-        whole_pixels: bool,
-        visit: &mut dyn FnMut(&Mover),
-    ) -> f64 {
+    fn visit_platform(&self, platform: usize, area: &Hitbox, asker: &Asker<'_>, visit: &mut dyn FnMut(&Mover)) -> f64 {
         let (what, happened) = (&self.set.all[platform], &self.happened[platform]);
         // Mostly it is somewhere else on its route, and where it was a tick ago need not be asked.
-        let gap = what.place(happened, None, tick).gap(area) - what.stride;
+        let gap = what.place(happened, None, asker.tick).gap(area) - what.stride;
         if gap > 0.0 {
             return gap;
         }
-        if let Some(mover) = self.mover_at(platform, tick, whole_pixels)
+        if let Some(mover) = self.mover_at(platform, asker)
             && mover.swept().touches(area)
         {
             visit(&mover);
@@ -135,16 +129,21 @@ impl Platforms {
         0.0
     }
 
-    /// A mover, if it is there in this tick.
-    pub(super) fn mover(&self, id: MoverId, tick: u64, whole_pixels: bool) -> Option<Mover> {
+    /// A mover, if it is there in this tick and met.
+    pub(super) fn mover(&self, id: MoverId, asker: &Asker<'_>) -> Option<Mover> {
         match id {
-            MoverId::Platform(platform) => self.mover_at(self.set.slot(platform)?, tick, whole_pixels),
-            MoverId::Prop(prop) => self.props.get(prop).filter(|place| place.is_there).map(PropPlace::as_mover),
+            MoverId::Platform(platform) => self.mover_at(self.set.slot(platform)?, asker),
+            MoverId::Prop(prop) => self
+                .props
+                .get(prop)
+                .filter(|place| place.is_there && asker.meets.has(place.group))
+                .map(PropPlace::as_mover),
         }
     }
 
-    /// A platform by its place in the set, if it is there in this tick.
-    fn mover_at(&self, slot: usize, tick: u64, whole_pixels: bool) -> Option<Mover> {
+    /// A platform by its place in the set, if it is there in this tick and met.
+    fn mover_at(&self, slot: usize, asker: &Asker<'_>) -> Option<Mover> {
+        let Asker { tick, whole_pixels, meets, .. } = *asker;
         let (what, happened, driven) = (&self.set.all[slot], &self.happened[slot], self.driven(slot));
         let gone = match (&what.crumble, happened.borne) {
             (Some(crumble), Some(borne)) => crumble.is_gone(tick.saturating_sub(borne)),
@@ -154,7 +153,7 @@ impl Platforms {
             let place = what.place(happened, driven, tick);
             if whole_pixels { place.moved(to_whole_pixels(&place)) } else { place }
         };
-        (!gone).then(|| {
+        (!gone && meets.has(what.group)).then(|| {
             let now = place(tick);
             let rests = driven.is_none() && what.is_at_rest(happened);
             let old = if rests { now } else { place(tick.saturating_sub(1)) };

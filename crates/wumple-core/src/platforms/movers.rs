@@ -4,7 +4,8 @@ use core::num::NonZeroU32;
 
 use glam::DVec2;
 
-use super::Platforms;
+use super::{Asker, Platforms};
+use crate::groups::Meets;
 use crate::space::Hitbox;
 use crate::terrain::{Material, Zone};
 
@@ -83,24 +84,21 @@ pub(crate) struct Movers<'a> {
     pub(super) near: &'a [Mover],
     /// Every mover that sweeps over some of this is among those near.
     pub(super) area: Hitbox,
-    pub(super) tick: u64,
-    pub(super) whole_pixels: bool,
-    /// Props meet those props alone that have moved before them.
-    pub(super) asked_by_prop: bool,
+    pub(super) asker: &'a Asker<'a>,
 }
 
 impl<'a> Movers<'a> {
     /// None, wherever they are looked for.
     #[inline]
     pub(crate) fn none() -> Movers<'static> {
-        let (area, near) = (Hitbox::EVERYWHERE, &[]);
-        Movers { platforms: None, near, area, tick: 0, whole_pixels: false, asked_by_prop: false }
+        const NOBODY: &Asker<'static> = &Asker { tick: 0, whole_pixels: false, is_prop: false, meets: Meets::ALL };
+        Movers { platforms: None, near: &[], area: Hitbox::EVERYWHERE, asker: NOBODY }
     }
 
     /// None near: every question is looked up, unless there are no movers at all.
-    pub(crate) fn looked_up(platforms: &'a Platforms, tick: u64, whole_pixels: bool) -> Movers<'a> {
+    pub(crate) fn looked_up(platforms: &'a Platforms, asker: &'a Asker<'a>) -> Movers<'a> {
         let all = (!platforms.nothing_moves()).then_some(platforms);
-        Movers { platforms: all, near: &[], area: Hitbox::NOWHERE, tick, whole_pixels, asked_by_prop: false }
+        Movers { platforms: all, near: &[], area: Hitbox::NOWHERE, asker }
     }
 
     /// Those worked out for this tick, in the order of the file.
@@ -113,7 +111,7 @@ impl<'a> Movers<'a> {
     #[inline]
     pub(crate) fn each_near(&self, area: &Hitbox, visit: &mut dyn FnMut(&Mover)) {
         match self.platforms.filter(|_| !self.area.contains(area)) {
-            Some(all) => all.each_mover(area, self.tick, self.whole_pixels, self.asked_by_prop, visit),
+            Some(all) => all.each_mover(area, self.asker, visit),
             None => self.near.iter().filter(|mover| mover.swept().touches(area)).for_each(visit),
         }
     }
@@ -148,7 +146,7 @@ impl<'a> Movers<'a> {
     /// One of them, if it is there in this tick.
     pub(crate) fn mover(&self, id: MoverId) -> Option<Mover> {
         let found = self.near.iter().find(|mover| mover.id == id).copied();
-        found.or_else(|| self.platforms?.mover(id, self.tick, self.whole_pixels))
+        found.or_else(|| self.platforms?.mover(id, self.asker))
     }
 }
 

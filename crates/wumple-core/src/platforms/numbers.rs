@@ -4,6 +4,7 @@ use core::fmt;
 use glam::DVec2;
 
 use super::CrumbleNumbers;
+use crate::groups::Group;
 use crate::terrain::{LIMIT_MARGIN, Material, Zone};
 use crate::tuning::{LIMIT_LENGTH, LIMIT_SPEED};
 
@@ -34,6 +35,15 @@ pub struct PlatformNumbers {
     /// What it is besides, if it is a zone.
     #[cfg_attr(feature = "serde", serde(default))]
     pub zone: Option<Zone>,
+    /// The group that it is in.
+    #[cfg_attr(feature = "serde", serde(default))]
+    pub group: Group,
+    /// The groups of which somebody sets it off, where it waits for a rider; `None`: anyone does.
+    #[cfg_attr(feature = "serde", serde(default))]
+    pub starts_for: Option<Vec<Group>>,
+    /// The groups under which it crumbles, be it a character or a prop; `None`: any character.
+    #[cfg_attr(feature = "serde", serde(default))]
+    pub crumbles_for: Option<Vec<Group>>,
 }
 
 impl PlatformNumbers {
@@ -52,6 +62,9 @@ impl PlatformNumbers {
             crumble: None,
             material: Material::PLAIN,
             zone: None,
+            group: Group::LEVEL,
+            starts_for: None,
+            crumbles_for: None,
         }
     }
 

@@ -2,7 +2,8 @@
 
 use alloc::vec::Vec;
 
-use super::{Mover, MoverId};
+use super::{Asker, Mover, MoverId};
+use crate::groups::Group;
 use crate::space::Hitbox;
 use crate::terrain::{Material, Zone};
 use crate::tick::slot_of;
@@ -17,6 +18,7 @@ pub(crate) struct PropPlace {
     pub(crate) solid: bool,
     pub(crate) material: Material,
     pub(crate) zone: Option<Zone>,
+    pub(crate) group: Group,
     /// Dead or lost, it is in nobody's way.
     pub(crate) is_there: bool,
     /// Whether it has made its tick: to other props it is there only then.
@@ -85,7 +87,7 @@ impl PropPlaces {
     }
 
     /// Calls `visit` for every prop whose way in this tick touches the area.
-    pub(super) fn each(&self, area: &Hitbox, asked_by_prop: bool, visit: &mut dyn FnMut(&Mover)) {
+    pub(super) fn each(&self, area: &Hitbox, asker: &Asker<'_>, visit: &mut dyn FnMut(&Mover)) {
         let first = self.in_order.partition_point(|prop| self.all[*prop as usize].old.left < area.left - self.widest);
         for prop in &self.in_order[first..] {
             let place = &self.all[*prop as usize];
@@ -93,7 +95,7 @@ impl PropPlaces {
                 break;
             }
             // A prop meets those alone that have moved before it: those lower down.
-            if (place.has_moved || !asked_by_prop) && place.is_there {
+            if (place.has_moved || !asker.is_prop) && place.is_there && asker.meets.has(place.group) {
                 let mover = place.as_mover();
                 if mover.swept().touches(area) {
                     visit(&mover);

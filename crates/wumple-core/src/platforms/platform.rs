@@ -8,6 +8,7 @@ use glam::DVec2;
 use super::crumble::Crumble;
 use super::route::round_place;
 use super::{Pace, PlatformNumbers, PlatformSurface, Route, Starts};
+use crate::groups::Group;
 use crate::space::Hitbox;
 use crate::terrain::{Material, Zone};
 use crate::tuning::round_length;
@@ -28,8 +29,18 @@ pub(super) struct Platform {
     pub(super) crumble: Option<Crumble>,
     pub(super) material: Material,
     pub(super) zone: Option<Zone>,
+    pub(super) group: Group,
+    starts_for: Option<Vec<Group>>,
+    crumbles_for: Option<Vec<Group>>,
     /// It goes no further than this in a tick, px.
     pub(super) stride: f64,
+}
+
+/// Who rides on a platform.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Rider {
+    pub(crate) group: Group,
+    pub(crate) is_character: bool,
 }
 
 /// What of a platform depends on what happened.
@@ -83,6 +94,9 @@ impl Platform {
             crumble,
             material: numbers.material,
             zone: numbers.zone,
+            group: numbers.group,
+            starts_for: numbers.starts_for.clone(),
+            crumbles_for: numbers.crumbles_for.clone(),
         }
     }
 
@@ -96,6 +110,18 @@ impl Platform {
         extent.right += self.size.x;
         extent.bottom += self.size.y + self.crumble.as_ref().map_or(0.0, |crumble| crumble.sink);
         extent
+    }
+
+    /// Whether somebody who rides on it sets it off, if it waits for that.
+    pub(super) fn is_set_off_by(&self, rider: Rider) -> bool {
+        let by_group = self.starts_for.as_ref().is_none_or(|groups| groups.contains(&rider.group));
+        self.starts == Starts::WhenRidden && by_group
+    }
+
+    /// Whether it crumbles under somebody.
+    pub(super) fn crumbles_under(&self, rider: Rider) -> bool {
+        let by_group = self.crumbles_for.as_ref().map_or(rider.is_character, |groups| groups.contains(&rider.group));
+        self.crumble.is_some() && by_group
     }
 
     pub(super) fn is_at_rest(&self, happened: &PlatformChange) -> bool {

@@ -7,10 +7,11 @@ use glam::DVec2;
 
 use super::changes::{PlatformChanges, PlatformSet};
 use super::places::{PropPlace, PropPlaces};
-use super::platform::{Driven, Platform, PlatformChange};
+use super::platform::{Driven, Platform, PlatformChange, Rider};
 use super::route::round_place;
-use super::{Crumbling, MoverId, PlatformError, PlatformNumbers, PlatformProblem, PlatformSurface, Route, Starts};
+use super::{Crumbling, MoverId, PlatformError, PlatformNumbers, PlatformProblem, PlatformSurface, Route};
 use crate::bytes::{Coded, Sink};
+use crate::groups::Group;
 use crate::space::Hitbox;
 use crate::space::float::round_half_up;
 use crate::terrain::Zone;
@@ -294,16 +295,15 @@ impl Platforms {
     }
 
     /// A platform held up a character, or threw it up, in this tick; or a prop rode on it. A prop minds nothing of it.
-    #[inline]
-    pub(crate) fn was_ridden(&mut self, mover: Option<MoverId>, tick: u64, by_character: bool) {
-        let Some(MoverId::Platform(platform)) = mover else { return };
+    pub(crate) fn was_ridden(&mut self, mover: MoverId, tick: u64, by: Rider) {
+        let MoverId::Platform(platform) = mover else { return };
         let Some(slot) = self.set.slot(platform) else { return };
         let (what, happened) = (&self.set.all[slot], &mut self.happened[slot]);
         let before = *happened;
-        if what.starts == Starts::WhenRidden && happened.set_off.is_none() {
+        if happened.set_off.is_none() && what.is_set_off_by(by) {
             happened.set_off = Some(tick);
         }
-        if by_character && what.crumble.is_some() && happened.borne.is_none() {
+        if happened.borne.is_none() && what.crumbles_under(by) {
             happened.borne = Some(tick);
         }
         if before == PlatformChange::default() && *happened != before {
@@ -311,11 +311,11 @@ impl Platforms {
         }
     }
 
-    /// Whether a platform is about to crumble because of a character that it bears in this tick.
-    pub(crate) fn begins_to_crumble(&self, mover: MoverId) -> bool {
+    /// Whether a platform is about to crumble because of whom it bears in this tick.
+    pub(crate) fn begins_to_crumble(&self, mover: MoverId, under: Rider) -> bool {
         let MoverId::Platform(platform) = mover else { return false };
         let slot = self.set.slot(platform);
-        slot.is_some_and(|slot| self.set.all[slot].crumble.is_some() && self.happened[slot].borne.is_none())
+        slot.is_some_and(|slot| self.set.all[slot].crumbles_under(under) && self.happened[slot].borne.is_none())
     }
 
     /// Whether anything happened to any platform yet.
@@ -324,7 +324,7 @@ impl Platforms {
     }
 
     /// Crumbled platforms come back in this tick whose time is over, if none of the bodies is in the way.
-    pub(crate) fn bring_back(&mut self, tick: u64, mut is_in_the_way: impl FnMut(&Hitbox) -> bool) {
+    pub(crate) fn bring_back(&mut self, tick: u64, mut is_in_the_way: impl FnMut(&Hitbox, Group) -> bool) {
         let mut slot = 0;
         while slot < self.touched.len() {
             let platform = self.touched[slot] as usize;
@@ -337,7 +337,7 @@ impl Platforms {
                 let whole = PlatformChange { borne: None, ..happened };
                 let driven = self.driven(platform);
                 let way = what.place(&whole, driven, tick - 1).around(&what.place(&whole, driven, tick));
-                if !is_in_the_way(&way) {
+                if !is_in_the_way(&way, what.group) {
                     self.happened[platform] = whole;
                     if whole == PlatformChange::default() {
                         self.touched.swap_remove(slot);

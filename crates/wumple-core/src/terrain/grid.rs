@@ -7,7 +7,7 @@ use glam::DVec2;
 use super::crowd::{MOST, SQUARE};
 use super::objects::Objects;
 use super::zone_labels::ZoneLabels;
-use super::{Block, DrawnZone, Edges, Features, Ramp, Surface, Terrain, TileProperties, Zone, ZoneKind, ZoneOf};
+use super::{Block, DrawnZone, Edges, Features, Ramp, Surface, Terrain, TileProperties, Zone, ZoneOf};
 use crate::space::{GridLines, Hitbox};
 use crate::tuning::{LIMIT_LENGTH, round_length};
 
@@ -293,7 +293,8 @@ impl Grid {
 
     /// Which tiles are one zone.
     fn label_zones(&self) -> ZoneLabels {
-        let joined = self.kinds.map(|kind| kind.zone.map(|zone| zone.kind).filter(ZoneKind::joins));
+        let joined =
+            self.kinds.map(|kind| kind.zone.map(|zone| (zone.kind, kind.group)).filter(|(kind, _)| kind.joins()));
         ZoneLabels::of(self.columns as usize, &self.tiles, &joined)
     }
 
@@ -309,6 +310,7 @@ impl Grid {
             (Features::DRAWN_RAMP, !ramps.is_empty()),
             (Features::MATERIAL, any_special),
             (Features::ZONE, self.objects.zones().next().is_some()),
+            (Features::GROUP, self.objects.any_grouped()),
         ];
         self.features = used.fold(Features::NONE, |all, (features, _)| all | *features);
         let of_tiles = self.kinds.iter().zip(&self.tiles_of).filter(|(_, tiles)| **tiles > 0);
@@ -380,7 +382,7 @@ impl Grid {
     /// [`GridError::BadZone`], and [`GridError::Crowded`] if more than 64 touch one square of 32 px with their margins.
     /// Nothing is changed then.
     pub fn set_zones(&mut self, zones: Vec<DrawnZone>) -> Result<(), GridError> {
-        let is_zone = |DrawnZone { place, zone }: &DrawnZone| {
+        let is_zone = |DrawnZone { place, zone, .. }: &DrawnZone| {
             [place.left, place.right, place.top, place.bottom].iter().all(|side| side.abs() <= LIMIT_LENGTH)
                 && place.left < place.right
                 && place.top < place.bottom
@@ -570,7 +572,7 @@ impl Terrain for Grid {
         }
         found
     }
-    fn zones_near(&self, area: &Hitbox, visit: &mut dyn FnMut(ZoneOf, &Hitbox, &Zone)) {
+    fn zones_near(&self, area: &Hitbox, visit: &mut dyn FnMut(ZoneOf, &DrawnZone)) {
         self.objects.zones_near(area, visit);
     }
     fn zone_of_tile(&self, column: i32, row: i32, zone: &Zone) -> ZoneOf {

@@ -3,6 +3,7 @@
 mod crowd;
 mod edges;
 mod grid;
+mod met_terrain;
 mod object;
 mod objects;
 mod tile;
@@ -11,6 +12,7 @@ mod zone_labels;
 
 pub use edges::{Edge, Edges, Side};
 pub use grid::{Grid, GridError};
+pub(crate) use met_terrain::MetTerrain;
 pub use object::{Block, Bounce, Material, Ramp};
 pub use tile::{Features, Surface, TileProperties};
 pub use zone::{DrawnZone, Felt, LIMIT_MARGIN, Margin, OwnKind, Zone, ZoneId, ZoneKind, ZoneOf};
@@ -128,7 +130,8 @@ pub trait Terrain {
     /// What the whole terrain has. What it has not is never looked for. By default, all that tiles can be.
     #[inline]
     fn features(&self) -> Features {
-        Features::SOLID | Features::ONE_WAY | Features::LADDER | Features::RAMP | Features::MATERIAL | Features::ZONE
+        let surfaces = Features::SOLID | Features::ONE_WAY | Features::LADDER | Features::RAMP;
+        surfaces | Features::MATERIAL | Features::ZONE | Features::GROUP
     }
 
     /// What the tiles of a rectangle of columns and rows have. The rectangle may reach beyond the map.
@@ -149,8 +152,8 @@ pub trait Terrain {
     fn ramps_near(&self, _area: &Hitbox, _visit: &mut dyn FnMut(usize, &Ramp)) {}
 
     /// Calls `visit` for each zone off the grid that touches the area, px, with its margin: of blocks, and drawn. It says
-    /// which it is, where that lies, and what zone it is.
-    fn zones_near(&self, _area: &Hitbox, _visit: &mut dyn FnMut(ZoneOf, &Hitbox, &Zone)) {}
+    /// which it is, where that lies, what zone it is, and in which group.
+    fn zones_near(&self, _area: &Hitbox, _visit: &mut dyn FnMut(ZoneOf, &DrawnZone)) {}
 
     /// Of which zone a tile is that is one. Pickups and checkpoints are each a zone for itself. Tiles of other kinds that
     /// share an edge are one zone, known by one of them: a terrain that can tell says which. By default it cannot, and all
@@ -244,7 +247,7 @@ impl<T: Terrain + ?Sized> Terrain for &T {
     fn ramps_near(&self, area: &Hitbox, visit: &mut dyn FnMut(usize, &Ramp)) {
         (**self).ramps_near(area, visit);
     }
-    fn zones_near(&self, area: &Hitbox, visit: &mut dyn FnMut(ZoneOf, &Hitbox, &Zone)) {
+    fn zones_near(&self, area: &Hitbox, visit: &mut dyn FnMut(ZoneOf, &DrawnZone)) {
         (**self).zones_near(area, visit);
     }
     fn zone_of_tile(&self, column: i32, row: i32, zone: &Zone) -> ZoneOf {

@@ -1,4 +1,5 @@
 use super::Zone;
+use crate::groups::Group;
 use crate::space::Hitbox;
 use crate::tuning::{LIMIT_LENGTH, LIMIT_SPEED, Release, round_length};
 use glam::DVec2;
@@ -88,6 +89,8 @@ pub struct Block {
     pub material: Material,
     /// What it is besides, if it is a zone.
     pub zone: Option<Zone>,
+    /// The group that it is in.
+    pub group: Group,
 }
 
 impl Block {
@@ -96,7 +99,7 @@ impl Block {
     pub fn new(corner: DVec2, width: f64, height: f64) -> Block {
         let (left, top) = (round_length(corner.x), round_length(corner.y));
         let (right, bottom) = (left + round_length(width), top + round_length(height));
-        Block { left, right, top, bottom, material: Material::PLAIN, zone: None }
+        Block { left, right, top, bottom, material: Material::PLAIN, zone: None, group: Group::LEVEL }
     }
 
     /// Its box.
@@ -117,6 +120,8 @@ pub struct Ramp {
     pub(crate) solid: bool,
     /// What it is like to stand on.
     pub material: Material,
+    /// The group that it is in.
+    pub group: Group,
 }
 
 impl Ramp {
@@ -131,7 +136,7 @@ impl Ramp {
     }
 
     pub(crate) fn between(left: DVec2, right: DVec2, solid: bool, material: Material) -> Ramp {
-        Ramp { left, right, per_px: (right.y - left.y) / (right.x - left.x), solid, material }
+        Ramp { left, right, per_px: (right.y - left.y) / (right.x - left.x), solid, material, group: Group::LEVEL }
     }
 
     /// The ramp that fills a tile: its heights above the tile's bottom edge on the left and on the right, px.

@@ -4,6 +4,7 @@ use glam::DVec2;
 
 use super::crowd::crowded_square;
 use super::{Block, DrawnZone, Ramp, Zone, ZoneOf};
+use crate::groups::Group;
 use crate::space::{Hitbox, Index};
 
 /// Blocks and drawn ramps with an index of where they are, so that only those near a body are looked at.
@@ -22,8 +23,9 @@ pub(super) struct Objects {
 
 impl Objects {
     pub(super) fn new(blocks: Vec<Block>, ramps: Vec<Ramp>, drawn_zones: Vec<DrawnZone>) -> Objects {
-        let of_block =
-            |(index, block): (usize, &Block)| Some((ZoneOf::Block(index), DrawnZone::new(block.place(), block.zone?)));
+        let of_block = |(index, block): (usize, &Block)| {
+            Some((ZoneOf::Block(index), DrawnZone::new(block.place(), block.zone?).in_group(block.group)))
+        };
         let drawn = drawn_zones.iter().enumerate().map(|(index, zone)| (ZoneOf::Drawn(index), *zone));
         let zones: Vec<_> = blocks.iter().enumerate().filter_map(of_block).chain(drawn).collect();
         let zones_at = Index::new(zones.iter().map(|(_, zone)| zone.zone.margin.held().around(&zone.place)));
@@ -60,11 +62,23 @@ impl Objects {
         self.blocks_at.near(area, |index| visit(index, &self.blocks[index]));
     }
 
-    pub(super) fn zones_near(&self, area: &Hitbox, visit: &mut dyn FnMut(ZoneOf, &Hitbox, &Zone)) {
+    pub(super) fn zones_near(&self, area: &Hitbox, visit: &mut dyn FnMut(ZoneOf, &DrawnZone)) {
         self.zones_at.near(area, |index| {
             let (of, zone) = &self.zones[index];
-            visit(*of, &zone.place, &zone.zone);
+            visit(*of, zone);
         });
+    }
+
+    /// What lies off the grid is in groups, or some of it.
+    pub(super) fn any_grouped(&self) -> bool {
+        let Objects { blocks, ramps, drawn_zones, .. } = self;
+        let is_grouped = |group: &Group| *group != Group::LEVEL;
+        let mut groups = blocks
+            .iter()
+            .map(|of| &of.group)
+            .chain(ramps.iter().map(|of| &of.group))
+            .chain(drawn_zones.iter().map(|of| &of.group));
+        groups.any(is_grouped)
     }
 
     pub(super) fn zones(&self) -> impl Iterator<Item = &Zone> {

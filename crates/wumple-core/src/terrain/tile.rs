@@ -1,4 +1,5 @@
 use super::{Material, Zone, ZoneKind};
+use crate::groups::Group;
 
 /// How a tile meets a body.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
@@ -34,6 +35,9 @@ pub struct TileProperties {
     pub zone: Option<Zone>,
     /// What its top is like to stand on.
     pub material: Material,
+    /// The group that it is in.
+    #[cfg_attr(feature = "serde", serde(default))]
+    pub group: Group,
 }
 
 impl TileProperties {
@@ -46,10 +50,10 @@ impl TileProperties {
     /// A ladder.
     pub const LADDER: TileProperties = TileProperties::of(Surface::Ladder);
 
-    /// A tile with this surface, of plain material, and no zone.
+    /// A tile with this surface, of plain material, no zone, in no group.
     #[must_use]
     pub const fn of(surface: Surface) -> TileProperties {
-        TileProperties { surface, zone: None, material: Material::PLAIN }
+        TileProperties { surface, zone: None, material: Material::PLAIN, group: Group::LEVEL }
     }
 
     /// An empty tile that is a zone of this kind.
@@ -62,14 +66,14 @@ impl TileProperties {
     #[must_use]
     pub fn features(&self) -> Features {
         let surface = match self.surface {
-            Surface::Empty => return Features::NONE.with_zone(self.zone),
+            Surface::Empty => return Features::NONE.with_zone(self.zone).with_group(self.zone.is_some(), self.group),
             Surface::Solid => Features::SOLID,
             Surface::OneWay => Features::ONE_WAY,
             Surface::Ladder => Features::LADDER,
             Surface::Ramp { .. } => Features::RAMP,
         };
         let material = if self.material.is_plain() { Features::NONE } else { Features::MATERIAL };
-        (surface | material).with_zone(self.zone)
+        (surface | material).with_zone(self.zone).with_group(true, self.group)
     }
 }
 
@@ -96,8 +100,10 @@ impl Features {
     pub const BLOCK: Features = Features(1 << 6);
     /// Ramps drawn as a line.
     pub const DRAWN_RAMP: Features = Features(1 << 7);
+    /// Things in groups.
+    pub const GROUP: Features = Features(1 << 8);
     /// All that a terrain can have.
-    pub const ALL: Features = Features(0xFF);
+    pub const ALL: Features = Features(0x1FF);
 
     /// Whether any of `other` is among these.
     #[inline]
@@ -110,6 +116,10 @@ impl Features {
     #[must_use]
     pub const fn with(self, other: Features) -> Features {
         Features(self.0 | other.0)
+    }
+
+    pub(super) fn with_group(self, is_there: bool, group: Group) -> Features {
+        if is_there && group != Group::LEVEL { self | Features::GROUP } else { self }
     }
 
     fn with_zone(self, zone: Option<Zone>) -> Features {

@@ -4,9 +4,11 @@ use crate::bytes::{Coded, Sink, Source};
 use alloc::string::String;
 use core::fmt;
 
+use crate::groups::Group;
 use crate::platforms::MoverId;
 use crate::space::Hitbox;
 use crate::tuning::round_length;
+use crate::word::Word;
 
 /// What a zone is.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
@@ -31,35 +33,27 @@ pub enum ZoneKind {
 
 /// A word of the game's own for a kind of zone: up to 16 letters, digits, `-` and `_`.
 #[derive(Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
-pub struct OwnKind([u8; 16]);
+pub struct OwnKind(Word);
 
 impl OwnKind {
     /// The kind of this word; `None` if it is empty, has more than 16 letters, others than `a` to `z`, digits, `-` and `_`,
     /// or is the word of a kind that every game has.
     #[must_use]
     pub fn new(word: &str) -> Option<OwnKind> {
-        let fits = |letter: u8| letter.is_ascii_lowercase() || letter.is_ascii_digit() || b"-_".contains(&letter);
         let is_taken = ZoneKind::COMMON.iter().any(|kind| kind.word() == word);
-        if word.is_empty() || word.len() > 16 || is_taken || !word.bytes().all(fits) {
-            return None;
-        }
-        let mut letters = [0; 16];
-        letters[..word.len()].copy_from_slice(word.as_bytes());
-        Some(OwnKind(letters))
+        Word::new(word).filter(|_| !is_taken).map(OwnKind)
     }
 
     /// The word.
     #[must_use]
     pub fn word(&self) -> &str {
-        let end = self.0.iter().position(|letter| *letter == 0).unwrap_or(self.0.len());
-        // Made of ASCII letters alone.
-        core::str::from_utf8(&self.0[..end]).unwrap_or_default()
+        self.0.text()
     }
 }
 
 impl fmt::Debug for OwnKind {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        write!(f, "{:?}", self.word())
+        self.0.fmt(f)
     }
 }
 
@@ -235,13 +229,21 @@ pub struct DrawnZone {
     pub place: Hitbox,
     /// What it is.
     pub zone: Zone,
+    /// The group that it is in.
+    pub group: Group,
 }
 
 impl DrawnZone {
-    /// A rectangle of this kind.
+    /// A rectangle of this kind, in no group.
     #[must_use]
     pub const fn new(place: Hitbox, zone: Zone) -> DrawnZone {
-        DrawnZone { place, zone }
+        DrawnZone { place, zone, group: Group::LEVEL }
+    }
+
+    /// The same in a group.
+    #[must_use]
+    pub const fn in_group(self, group: Group) -> DrawnZone {
+        DrawnZone { group, ..self }
     }
 }
 
@@ -308,10 +310,7 @@ impl Coded for OwnKind {
         self.0.put(to);
     }
     fn decode(from: &mut Source<'_>) -> Option<OwnKind> {
-        let letters = <[u8; 16]>::decode(from)?;
-        let end = letters.iter().position(|letter| *letter == 0).unwrap_or(letters.len());
-        let kind = OwnKind::new(core::str::from_utf8(&letters[..end]).ok()?)?;
-        (kind.0 == letters).then_some(kind)
+        OwnKind::new(Word::decode(from)?.text())
     }
 }
 

@@ -1,16 +1,17 @@
-//! Which tiles of a map are one zone: those of a kind that share edges.
+//! Which tiles of a map are one zone: those of a kind and group that share edges.
 
 use alloc::vec::Vec;
 
 use super::ZoneKind;
+use crate::groups::Group;
 
 /// For each tile, the first of its zone, by rows. Empty where no tile is of a kind that joins.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub(super) struct ZoneLabels(Vec<u32>);
 
 impl ZoneLabels {
-    /// `joined` says for each kind of tile which zone it joins with others, if it does.
-    pub(super) fn of(columns: usize, tiles: &[u8], joined: &[Option<ZoneKind>; 256]) -> ZoneLabels {
+    /// `joined` says for each kind of tile with which others it is one zone, if it joins any.
+    pub(super) fn of(columns: usize, tiles: &[u8], joined: &[Option<(ZoneKind, Group)>; 256]) -> ZoneLabels {
         let kind = |tile: usize| joined[usize::from(tiles[tile])];
         if joined.iter().all(Option::is_none) || !(0..tiles.len()).any(|tile| kind(tile).is_some()) {
             return ZoneLabels::default();
@@ -54,8 +55,8 @@ mod tests {
         let map = [".AA.B", "..A.B", "A.AAB", "A...A", "AAAAA"];
         let tiles: Vec<u8> = map.iter().flat_map(|row| row.bytes().map(|tile| tile - b'.')).collect();
         let mut joined = [None; 256];
-        joined[usize::from(b'A' - b'.')] = Some(ZoneKind::Hazard);
-        joined[usize::from(b'B' - b'.')] = Some(ZoneKind::Goal);
+        joined[usize::from(b'A' - b'.')] = Some((ZoneKind::Hazard, Group::LEVEL));
+        joined[usize::from(b'B' - b'.')] = Some((ZoneKind::Goal, Group::LEVEL));
         let labels = ZoneLabels::of(5, &tiles, &joined);
         let first = |column, row| labels.first(5, column, row);
         assert_eq!([first(1, 0), first(2, 0), first(3, 2), first(2, 1)], [(1, 0); 4]);

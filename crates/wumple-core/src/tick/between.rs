@@ -5,12 +5,13 @@
 use glam::DVec2;
 
 use super::outside::{Launch, LimitError};
-use super::scene::{Scene, has_zones};
+use super::scene::{Scene, asker, has_zones};
 use super::{BodyId, Character, CharacterId, StartError, World, start};
+use crate::groups::{Group, Meets};
 use crate::nearby::Nearby;
-use crate::platforms::{Movers, PlatformError, PlatformNumbers, PlatformProblem};
+use crate::platforms::{Asker, Movers, PlatformError, PlatformNumbers, PlatformProblem};
 use crate::space::float::floor;
-use crate::terrain::{Features, Terrain};
+use crate::terrain::{Features, MetTerrain, Terrain};
 use crate::tuning::Tuning;
 
 impl<T: Terrain> World<T> {
@@ -41,7 +42,9 @@ impl<T: Terrain> World<T> {
     ///
     /// If it is not in this world.
     pub fn place(&mut self, id: impl Into<BodyId>, feet: DVec2) -> Result<(), StartError> {
-        on_body(self, id.into(), |body, scene, tick| body.place(scene, feet, tick))
+        let id = id.into();
+        let group = self.bodies.get(id).tuning().group();
+        on_body(self, id, group, |body, scene, tick| body.place(scene, feet, tick))
     }
 
     /// Throws a character or a prop, px/s, y down: it leaves ground, ladder and wall with this velocity. It is no jump:
@@ -106,7 +109,7 @@ impl<T: Terrain> World<T> {
             return Err(StartError::OtherRate { expected, found: tuning.rate() });
         }
         start::check_platforms(&self.platforms, &tuning)?;
-        on_body(self, id, |body, scene, _| body.retune(scene, tuning))
+        on_body(self, id, tuning.group(), |body, scene, _| body.retune(scene, tuning))
     }
 
     /// Holds a character or a prop still: it takes no part in ticks, and others meet it as before. Or lets it go on.
@@ -258,25 +261,28 @@ impl<T: Terrain> World<T> {
     }
 }
 
-/// Does something to a body that must know what is around it.
+/// Does something to a body that must know what is around it, in the group that it is in by then.
 fn on_body<T: Terrain, R>(
     world: &mut World<T>,
     id: BodyId,
-    act: impl FnOnce(&mut Character, Scene<'_, T>, u64) -> Result<R, StartError>,
+    group: Group,
+    act: impl FnOnce(&mut Character, Scene<'_, MetTerrain<'_, T>>, u64) -> Result<R, StartError>,
 ) -> Result<R, StartError> {
-    let World { terrain, platforms, bodies, tick } = world;
+    let World { terrain, platforms, bodies, meetings, tick } = world;
     let has_zones = has_zones(terrain, platforms);
     let body = bodies.get_mut(id);
     let mut nearby = Nearby::unknown(Features::NONE);
-    let movers = Movers::looked_up(platforms, *tick, body.tuning().moves_whole_pixels());
-    let scene = Scene { terrain, nearby: &mut nearby, movers: &movers, is_plain: false, has_zones };
+    let asker = Asker { meets: Meets::of(meetings, group), ..asker(&body.tuning, false, *tick, meetings) };
+    let (terrain, movers) = (&MetTerrain::by(asker.meets, &*terrain), &Movers::looked_up(platforms, &asker));
+    let scene = Scene { terrain, nearby: &mut nearby, movers, is_plain: false, has_zones };
     let result = act(body, scene, *tick)?;
-    let rides = body.report().support.mover();
+    let (rides, rider) = (body.report().support.mover(), body.rider());
     bodies.forget_around(id);
-    let is_prop = matches!(id, BodyId::Prop(_));
-    if is_prop {
+    if matches!(id, BodyId::Prop(_)) {
         bodies.show_props(platforms);
     }
-    platforms.was_ridden(rides, *tick, !is_prop);
+    if let Some(mover) = rides {
+        platforms.was_ridden(mover, *tick, rider);
+    }
     Ok(result)
 }

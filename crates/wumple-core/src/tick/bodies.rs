@@ -5,6 +5,7 @@ use alloc::vec::Vec;
 use super::prop::PropState;
 use super::roster::Roster;
 use super::{Character, Saved};
+use crate::groups::{Group, Meetings};
 use crate::nearby::Nearby;
 use crate::platforms::{Mover, MoverId, PlatformNotes, Platforms};
 use crate::space::Hitbox;
@@ -93,9 +94,10 @@ impl Bodies {
         self.characters.iter().chain(self.props.iter().map(|prop| &prop.body))
     }
 
-    /// Whether one of them is in the way of something that comes back.
-    pub(super) fn are_in(&self, way: &Hitbox) -> bool {
-        self.all().any(|body| !body.has_ended() && body.hitbox().overlaps(way))
+    /// Whether one of them is in the way of something of a group that comes back.
+    pub(super) fn are_in(&self, way: &Hitbox, group: Group, meetings: &Meetings) -> bool {
+        let meets = |body: &Character| meetings.meet(body.tuning.group(), group);
+        self.all().any(|body| !body.has_ended() && body.hitbox().overlaps(way) && meets(body))
     }
 
     /// Where a body is among those of its kind.

@@ -23,7 +23,7 @@ use super::zones::{ZoneMemory, note_zones};
 use super::{CharacterId, Contacts, Event, Listener, NoListener, StartError, TickReport, start};
 use crate::collide::{Cells, Dropping, Surroundings};
 use crate::input::{Buttons, Direction, Intent};
-use crate::platforms::{MoverId, MoverKey};
+use crate::platforms::{MoverId, MoverKey, Rider};
 use crate::space::Hitbox;
 use crate::states::{self, Ground, Mode, Moment, Speeds};
 use crate::terrain::Terrain;
@@ -162,7 +162,8 @@ impl Character {
     /// Gives it another tuning where it is.
     pub(super) fn retune<T: Terrain>(&mut self, scene: Scene<'_, T>, tuning: Tuning) -> Result<(), StartError> {
         let feet = self.report.feet;
-        if tuning.body() == self.tuning.body() {
+        let fits_still = tuning.body() == self.tuning.body() && tuning.group() == self.tuning.group();
+        if fits_still {
             start::check_tile(&scene, &tuning)?;
         } else {
             start::check(&scene, &tuning, self.itself.map(MoverId::from), feet)?;
@@ -322,6 +323,11 @@ impl Character {
             Mode::Hold(hold) => hold.wall.mover(),
             Mode::Air(_) | Mode::Ladder(_) => None,
         }
+    }
+
+    /// Who it is to a platform.
+    pub(super) fn rider(&self) -> Rider {
+        Rider { group: self.tuning.group(), is_character: !self.is_prop() }
     }
 
     /// The terrain, and what moves in it, as this character meets them.

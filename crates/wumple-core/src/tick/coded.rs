@@ -79,7 +79,7 @@ coded!(enum Ease { 0 => Linear, 1 => Smooth });
 coded!(enum Ends { 0 => BackAndForth, 1 => Loop, 2 => Once });
 coded!(enum Starts { 0 => AtOnce, 1 => WhenRidden });
 coded!(struct CrumbleNumbers { after, sink, over, back_after });
-coded!(struct PlatformNumbers { size, surface, route, pace, ease, ends, wait, starts, crumble, material, zone });
+coded!(struct PlatformNumbers { size, surface, route, pace, ease, ends, wait, starts, crumble, material, zone, group, starts_for, crumbles_for });
 
 coded!(enum Scheme { 0 => Exact, 1 => VelocityFirst, 2 => PositionFirst });
 coded!(enum Pixels { 0 => Free, 1 => Whole });
@@ -109,5 +109,5 @@ coded!(struct WallNumbers { coyote_time, slide, jump, hold });
 coded!(struct LadderNumbers { probe, up_speed, down_speed, side_speed, centre, up_is_jump });
 coded!(struct FeelNumbers { pickup, checkpoint, goal, hazard });
 coded!(struct TuningNumbers {
-    rate, scheme, pixels, body, run, air, fall, jump, wall, ladder, drop, leave_with, feels,
+    rate, scheme, pixels, body, run, air, fall, jump, wall, ladder, drop, leave_with, feels, group,
 });

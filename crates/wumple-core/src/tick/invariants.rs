@@ -1,6 +1,6 @@
 use core::fmt;
 
-use super::scene::Scene;
+use super::scene::{Scene, asker};
 use super::{Character, Event, LIMIT_PLACE, State, World};
 use crate::collide::{Cells, Surroundings};
 use crate::nearby::Support;
@@ -39,7 +39,8 @@ impl fmt::Display for Violation {
 /// The first thing that must hold for anyone of a world, and does not.
 pub(super) fn first_violation<T: Terrain>(world: &World<T>) -> Option<(Violation, &Character)> {
     world.bodies.all().find_map(|body| {
-        let violation = world.in_scene(body.tuning().moves_whole_pixels(), |scene| body.violation(&scene))?;
+        let violation =
+            world.in_scene(asker(body.tuning(), false, world.tick, &world.meetings), |scene| body.violation(&scene))?;
         Some((violation, body))
     })
 }

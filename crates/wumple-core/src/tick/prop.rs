@@ -4,12 +4,13 @@ use alloc::sync::Arc;
 
 use super::bodies::Bodies;
 use super::roster::HasBody;
-use super::scene::{Scene, has_zones, movers_around};
+use super::scene::{Scene, asker, has_zones, movers_around};
 use super::{Character, NoListener};
 use crate::bytes::{Coded, Sink, Source};
+use crate::groups::Meetings;
 use crate::input::Buttons;
 use crate::platforms::{PlatformSurface, Platforms, PropPlace};
-use crate::terrain::{Material, Terrain, Zone};
+use crate::terrain::{Material, MetTerrain, Terrain, Zone};
 use crate::tuning::Tuning;
 
 /// A body without buttons, to be put into a world: it falls, rests and rides, and can be stood on.
@@ -52,7 +53,17 @@ impl PropState {
         let place = self.body.hitbox();
         let PropState { solid, material, zone, .. } = *self;
         let (id, is_there) = (self.body.identity(), !self.body.has_ended());
-        PropPlace { id, old: place, now: place, solid, material, zone, is_there, has_moved: false }
+        PropPlace {
+            id,
+            old: place,
+            now: place,
+            solid,
+            material,
+            zone,
+            group: self.body.tuning.group(),
+            is_there,
+            has_moved: false,
+        }
     }
 
     /// What it is beside its body.
@@ -91,7 +102,13 @@ impl Clone for PropState {
 }
 
 /// Props move before characters, those lower down first.
-pub(super) fn move_props<T: Terrain>(terrain: &T, platforms: &mut Platforms, bodies: &mut Bodies, tick: u64) {
+pub(super) fn move_props<T: Terrain>(
+    terrain: &T,
+    platforms: &mut Platforms,
+    bodies: &mut Bodies,
+    meetings: &Meetings,
+    tick: u64,
+) {
     bodies.show_props(platforms);
     bodies.order_props();
     let has_zones = has_zones(terrain, platforms);
@@ -99,12 +116,16 @@ pub(super) fn move_props<T: Terrain>(terrain: &T, platforms: &mut Platforms, bod
         let index = *slot as usize;
         let body = &mut bodies.props[index].body;
         let known = &mut bodies.known[0][index];
-        let movers = movers_around(platforms, &mut bodies.near, &mut known.platforms, body, tick);
+        let asker = &asker(&body.tuning, true, tick, meetings);
+        let movers = movers_around(platforms, &mut bodies.near, &mut known.platforms, body, asker);
         let (nearby, movers) = (&mut known.pieces, &movers);
-        let scene = Scene { terrain, nearby, movers, is_plain: false, has_zones };
+        let scene =
+            Scene { terrain: &MetTerrain::by(asker.meets, terrain), nearby, movers, is_plain: false, has_zones };
         let borne_by = body.tick(scene, &Buttons::NONE, tick, &mut NoListener);
-        let (place, is_there) = (body.hitbox(), !body.has_ended());
+        let (place, is_there, rider) = (body.hitbox(), !body.has_ended(), body.rider());
         platforms.props_mut().has_moved(index, place, is_there);
-        platforms.was_ridden(borne_by, tick, false);
+        if let Some(mover) = borne_by {
+            platforms.was_ridden(mover, tick, rider);
+        }
     }
 }

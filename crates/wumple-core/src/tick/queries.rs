@@ -4,14 +4,15 @@ use core::fmt;
 
 use glam::DVec2;
 
-use super::scene::{Scene, has_zones};
+use super::scene::{Scene, asker, has_zones};
 use super::{CharacterId, World};
 use crate::collide::{Footing, Surroundings};
+use crate::groups::Meets;
 use crate::input::Direction;
 use crate::nearby::{Nearby, PieceId, RampId};
-use crate::platforms::{MoverId, Movers};
+use crate::platforms::{Asker, MoverId, Movers};
 use crate::space::{Body, Hitbox};
-use crate::terrain::{Features, Side, Terrain};
+use crate::terrain::{Features, MetTerrain, Side, Terrain};
 use crate::tuning::Tuning;
 
 /// A part of a level. Displayed as `tile@12,8` (column and row, from 0), `block:1`, `ramp:1`, `platform:1`, `prop:1`
@@ -110,7 +111,7 @@ impl<T: Terrain> World<T> {
     pub fn touched(&self, id: CharacterId) -> Touched {
         let character = self.character(id);
         let report = character.report();
-        self.in_scene(character.tuning().moves_whole_pixels(), |scene| {
+        self.in_scene(asker(character.tuning(), false, self.tick, &self.meetings), |scene| {
             let around = character.surroundings(&scene);
             let wall =
                 |side| character.walls.touched.on(side).and_then(|wall| around.pieces().of_wall(&wall, report.feet));
@@ -145,15 +146,16 @@ impl<T: Terrain> World<T> {
     /// props. What only touches it does not count.
     pub fn pieces_in(&self, area: &Hitbox, mut visit: impl FnMut(Piece)) {
         let body = Body { width: 0.0, height: 0.0 };
-        self.in_scene(false, |scene| scene.around(&body, true).pieces().inside(area, &mut |id| visit(Piece::from(id))));
+        let asker = Asker { tick: self.tick, whole_pixels: false, is_prop: false, meets: Meets::ALL };
+        self.in_scene(asker, |scene| scene.around(&body, true).pieces().inside(area, &mut |id| visit(Piece::from(id))));
     }
 
-    /// Asks about everything as it is now.
-    pub(super) fn in_scene<R>(&self, whole_pixels: bool, question: impl FnOnce(Scene<'_, T>) -> R) -> R {
+    /// Asks about everything that somebody meets as it is now.
+    pub(super) fn in_scene<R>(&self, asker: Asker<'_>, question: impl FnOnce(Scene<'_, MetTerrain<'_, T>>) -> R) -> R {
         let mut nearby = Nearby::unknown(Features::NONE);
-        let movers = Movers::looked_up(&self.platforms, self.ticks(), whole_pixels);
+        let movers = Movers::looked_up(&self.platforms, &asker);
         question(Scene {
-            terrain: &self.terrain,
+            terrain: &MetTerrain::by(asker.meets, &self.terrain),
             nearby: &mut nearby,
             movers: &movers,
             is_plain: false,
@@ -223,9 +225,11 @@ impl<T: Terrain> Probe<'_, T> {
         })
     }
 
-    fn ask<R>(&self, question: impl FnOnce(Surroundings<'_, T>) -> R) -> R {
+    fn ask<R>(&self, question: impl FnOnce(Surroundings<'_, MetTerrain<'_, T>>) -> R) -> R {
         let Probe { world, tuning } = self;
         let ladders = tuning.ladder().is_some();
-        world.in_scene(tuning.moves_whole_pixels(), |scene| question(scene.around(tuning.body(), ladders)))
+        world.in_scene(asker(tuning, false, world.tick, &world.meetings), |scene| {
+            question(scene.around(tuning.body(), ladders))
+        })
     }
 }

@@ -191,7 +191,7 @@ impl Saved {
     }
 }
 
-/// What a level is known by: the size of its map, its edges, and the platforms that it began with.
+/// What a level is known by: the size of its map, its edges, the platforms that it began with, and who meets whom.
 fn fingerprint<T: Terrain>(world: &World<T>) -> u64 {
     let (terrain, mut hasher) = (&world.terrain, Hasher::new());
     terrain.grid_lines().spacing().put(&mut hasher);
@@ -199,6 +199,7 @@ fn fingerprint<T: Terrain>(world: &World<T>) -> u64 {
     let edges = terrain.edges();
     hasher.bytes(&[edges.left, edges.right, edges.top, edges.bottom].map(|edge| edge as u8));
     world.platforms.put_beginning(&mut hasher);
+    world.meetings.put(&mut hasher);
     hasher.finish()
 }
 

@@ -4,10 +4,12 @@ use alloc::vec::Vec;
 
 use super::Character;
 use crate::collide::{NO_DROP, Surroundings};
+use crate::groups::{Meetings, Meets};
 use crate::nearby::Nearby;
-use crate::platforms::{Asking, Mover, Movers, PlatformNotes, Platforms};
+use crate::platforms::{Around, Asker, Mover, Movers, PlatformNotes, Platforms};
 use crate::space::Body;
 use crate::terrain::{Features, Terrain};
+use crate::tuning::Tuning;
 
 /// What a body can meet in one tick: the terrain, what is known of it near the body, and what moves in it.
 pub(super) struct Scene<'a, T> {
@@ -44,6 +46,13 @@ pub(super) fn has_zones<T: Terrain>(terrain: &T, platforms: &Platforms) -> bool 
     terrain.features().has(Features::ZONE) || platforms.zone_reach().is_some()
 }
 
+/// How a body of this tuning asks what moves: it is met by those alone that it meets.
+#[inline(always)]
+pub(super) fn asker<'a>(tuning: &Tuning, is_prop: bool, tick: u64, meetings: &'a Meetings) -> Asker<'a> {
+    let meets = Meets::of(meetings, tuning.group());
+    Asker { tick, whole_pixels: tuning.moves_whole_pixels(), is_prop, meets }
+}
+
 /// What moves around a body in this tick.
 #[inline(always)]
 pub(super) fn movers_around<'a>(
@@ -51,12 +60,10 @@ pub(super) fn movers_around<'a>(
     near: &'a mut Vec<Mover>,
     notes: &mut PlatformNotes,
     body: &Character,
-    tick: u64,
+    asker: &'a Asker<'a>,
 ) -> Movers<'a> {
     if platforms.nothing_moves() {
         return Movers::none();
     }
-    let (area, rides, asked_by_prop) = (body.reach(), body.ridden(), body.is_prop());
-    let whole_pixels = body.tuning().moves_whole_pixels();
-    platforms.gather(near, notes, &Asking { area, tick, whole_pixels, asked_by_prop, rides })
+    platforms.gather(near, notes, &Around { area: body.reach(), rides: body.ridden() }, asker)
 }

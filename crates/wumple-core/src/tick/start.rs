@@ -3,7 +3,7 @@ use core::fmt;
 use glam::DVec2;
 
 use super::bodies::CharacterId;
-use super::scene::Scene;
+use super::scene::{Scene, asker};
 use super::{Character, LIMIT_PLACE, World};
 use crate::collide::Surroundings;
 use crate::nearby::{PieceId, RampId};
@@ -127,7 +127,8 @@ pub(super) fn in_world<T: Terrain>(
         return Err(StartError::OtherRate { expected, found: tuning.rate() });
     }
     check_platforms(platforms, &tuning)?;
-    world.in_scene(tuning.moves_whole_pixels(), |scene| Character::start(scene, which, tuning, feet, world.ticks()))
+    let asker = asker(&tuning, false, world.tick, &world.meetings);
+    world.in_scene(asker, |scene| Character::start(scene, which, tuning, feet, world.ticks()))
 }
 
 /// Whether a body may be with its feet here. If it is a prop, it is not in its own way.

@@ -7,13 +7,14 @@ use glam::DVec2;
 use super::bodies::{Bodies, BodyId, CharacterId, PropId};
 use super::invariants::first_violation;
 use super::prop::{Prop, PropState, move_props};
-use super::scene::{Scene, has_zones, movers_around};
+use super::scene::{Scene, asker, has_zones, movers_around};
 use super::{Character, Decision, Listener, NoListener, StartError, TickReport, Violation, start};
+use crate::groups::Meetings;
 use crate::input::Buttons;
 use crate::nearby::is_plain;
 use crate::platforms::{MoverId, PlatformReport, Platforms};
 use crate::space::Hitbox;
-use crate::terrain::Terrain;
+use crate::terrain::{MetTerrain, Terrain};
 use crate::tuning::Tuning;
 
 /// Coordinates stay within plus or minus this, px; a body beyond it is lost.
@@ -39,6 +40,7 @@ pub struct World<T> {
     pub(super) terrain: T,
     pub(super) platforms: Platforms,
     pub(super) bodies: Bodies,
+    pub(super) meetings: Meetings,
     pub(super) tick: u64,
 }
 
@@ -51,7 +53,38 @@ impl<T: Terrain> World<T> {
     /// The same with platforms.
     pub fn with_platforms(terrain: T, platforms: Platforms) -> World<T> {
         let bodies = Bodies::among(&platforms);
-        World { terrain, platforms, bodies, tick: 0 }
+        World { terrain, platforms, bodies, meetings: Meetings::default(), tick: 0 }
+    }
+
+    /// The same where not all meet all: who is in which group is said by tunings, tiles, and whatever lies and moves over them.
+    ///
+    /// ```
+    /// use wumple_core::{Buttons, DVec2, Edges, Grid, Group, Meetings, Prop, Tuning, TuningNumbers, World};
+    ///
+    /// let map = Grid::from_rows(&["......", "......", "######"], 16.0, Edges::default())?;
+    /// let jars = Group::new("jars").ok_or("no word")?;
+    /// // Jars lie on the level, and whoever is in no group goes past them.
+    /// let ghosts = Group::new("ghosts").ok_or("no word")?;
+    /// let meetings = Meetings::new(&[(jars, &[Group::LEVEL]), (ghosts, &[Group::LEVEL])])?;
+    /// let mut world = World::new(map).with_meetings(meetings);
+    /// let mut numbers = TuningNumbers::new(10.0, 22.0, 120.0);
+    /// numbers.group = ghosts;
+    /// let ghost = world.add_character(Tuning::check(&numbers)?, DVec2::new(24.0, 32.0))?;
+    /// let mut jar = TuningNumbers::new(12.0, 14.0, 0.0);
+    /// jar.group = jars;
+    /// world.add_prop(Prop::new(Tuning::check(&jar)?), DVec2::new(40.0, 32.0))?;
+    /// for _ in 0..20 {
+    ///     world.tick(&[Buttons { right: true, ..Buttons::NONE }]);
+    /// }
+    /// assert_eq!(world.report(ghost).feet, DVec2::new(64.0, 32.0));
+    /// # Ok::<(), Box<dyn core::error::Error>>(())
+    /// ```
+    #[must_use]
+    pub fn with_meetings(mut self, meetings: Meetings) -> World<T> {
+        self.meetings = meetings;
+        self.bodies.doubt_terrain();
+        self.bodies.platforms_changed(&self.platforms);
+        self
     }
 
     /// Puts a character into the world, with its feet at this place (px, y down).
@@ -63,9 +96,10 @@ impl<T: Terrain> World<T> {
     pub fn add_character(&mut self, tuning: Tuning, feet: DVec2) -> Result<CharacterId, StartError> {
         let id = CharacterId(self.bodies.characters.next());
         let character = start::in_world(self, (id, None), tuning, feet)?;
-        let rides = character.report().support.mover();
+        if let Some(mover) = character.report().support.mover() {
+            self.platforms.was_ridden(mover, self.tick, character.rider());
+        }
         self.bodies.add_character(character, &self.terrain);
-        self.platforms.was_ridden(rides, self.tick, true);
         Ok(id)
     }
 
@@ -84,10 +118,11 @@ impl<T: Terrain> World<T> {
         }
         let id = PropId(self.bodies.props.next());
         let body = start::in_world(self, (CharacterId(id.0), Some(id.into())), tuning, feet)?;
-        let rides = body.report().support.mover();
+        if let Some(mover) = body.report().support.mover() {
+            self.platforms.was_ridden(mover, self.tick, body.rider());
+        }
         self.bodies.add_prop(PropState::new(body, surface, material, zone), &self.terrain);
         self.bodies.show_props(&mut self.platforms);
-        self.platforms.was_ridden(rides, self.tick, false);
         Ok(id)
     }
 
@@ -118,27 +153,38 @@ impl<T: Terrain> World<T> {
         listener: &mut L,
     ) {
         self.tick += 1;
-        let World { terrain, platforms, bodies, tick } = self;
+        let World { terrain, platforms, bodies, meetings, tick } = self;
         if platforms.any_happened() {
-            platforms.bring_back(*tick, |way| bodies.are_in(way));
+            platforms.bring_back(*tick, |way, group| bodies.are_in(way, group, meetings));
         }
         if !bodies.props.is_empty() {
-            move_props(terrain, platforms, bodies, *tick);
+            move_props(terrain, platforms, bodies, meetings, *tick);
         }
         let is_plain = platforms.nothing_moves() && is_plain(terrain.features());
         let has_zones = has_zones(terrain, platforms);
+        let all_meet = meetings.is_empty();
         for (index, character) in bodies.characters.iter_mut().enumerate() {
             let id = character.id();
             let held = held(index, id);
             let known = &mut bodies.known[1][index];
-            let movers = movers_around(platforms, &mut bodies.near, &mut known.platforms, character, *tick);
-            let (nearby, movers) = (&mut known.pieces, &movers);
-            let scene = Scene { terrain, nearby, movers, is_plain, has_zones };
-            let borne_by = character.tick(scene, held.borrow(), *tick, listener);
-            if listener.listens() && borne_by.is_some_and(|borne_by| platforms.begins_to_crumble(borne_by)) {
-                listener.decided(id, *tick, &Decision::Crumbles);
+            let asker = &asker(&character.tuning, false, *tick, meetings);
+            let movers = &movers_around(platforms, &mut bodies.near, &mut known.platforms, character, asker);
+            let nearby = &mut known.pieces;
+            let borne_by = if all_meet {
+                let scene = Scene { terrain, nearby, movers, is_plain, has_zones };
+                character.tick(scene, held.borrow(), *tick, listener)
+            } else {
+                let terrain = &MetTerrain::by(asker.meets, terrain);
+                let scene = Scene { terrain, nearby, movers, is_plain, has_zones };
+                tick_among_groups(character, scene, held.borrow(), *tick, listener)
+            };
+            if let Some(mover) = borne_by {
+                let rider = character.rider();
+                if listener.listens() && platforms.begins_to_crumble(mover, rider) {
+                    listener.decided(id, *tick, &Decision::Crumbles);
+                }
+                platforms.was_ridden(mover, *tick, rider);
             }
-            platforms.was_ridden(borne_by, *tick, true);
         }
         #[cfg(debug_assertions)]
         if let Some((violation, body)) = first_violation(self) {
@@ -224,4 +270,17 @@ impl<T: Terrain> World<T> {
     pub fn violation(&self) -> Option<Violation> {
         first_violation(self).map(|(violation, _)| violation)
     }
+}
+
+/// A tick where not all meet all: apart, so that those of other worlds stay as they are.
+#[cold]
+#[inline(never)]
+fn tick_among_groups<T: Terrain, L: Listener>(
+    character: &mut Character,
+    scene: Scene<'_, T>,
+    held: &Buttons,
+    tick: u64,
+    listener: &mut L,
+) -> Option<MoverId> {
+    character.tick(scene, held, tick, listener)
 }

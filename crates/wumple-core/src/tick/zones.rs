@@ -10,7 +10,7 @@ use super::turn::Turn;
 use super::{Character, Event, Listener};
 use crate::platforms::Mover;
 use crate::space::Hitbox;
-use crate::terrain::{Features, Felt, LIMIT_MARGIN, Terrain, Zone, ZoneId, ZoneOf};
+use crate::terrain::{DrawnZone, Features, Felt, LIMIT_MARGIN, Terrain, Zone, ZoneId, ZoneOf};
 
 /// The zones in which a body is; and room to find those that it meets.
 #[derive(Debug, Default)]
@@ -212,7 +212,8 @@ fn find_met<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, way: &Way, met: &mut
         for chord in 0..2 {
             find_tiles(terrain, way, chord, reach, &mut note);
         }
-        terrain.zones_near(&way.area().grown(reach), &mut |of, place, zone| {
+        terrain.zones_near(&way.area().grown(reach), &mut |of, drawn| {
+            let DrawnZone { place, zone, .. } = drawn;
             note(ZoneId { kind: zone.kind, of }, zone, place, place);
         });
     }

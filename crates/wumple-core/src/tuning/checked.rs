@@ -2,6 +2,7 @@ use super::{
     DropRule, FeelNumbers, Hang, HoldNumbers, Jump, LIMIT_SPEED, LadderNumbers, Pixels, Release, RiseRules,
     SlideNumbers, TakenAlong, TuningErrors, TuningNumbers,
 };
+use crate::groups::Group;
 use crate::integrate::{Gravity, RunRates, Scheme};
 use crate::space::Body;
 
@@ -120,6 +121,13 @@ impl Tuning {
     #[inline]
     pub(crate) fn felt(&self) -> f64 {
         self.felt
+    }
+
+    /// The group that the body is in.
+    #[inline]
+    #[must_use]
+    pub fn group(&self) -> Group {
+        self.numbers.group
     }
 
     /// How much larger or smaller than the hitbox zones are felt.

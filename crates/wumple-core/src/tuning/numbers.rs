@@ -4,6 +4,7 @@ use super::{
     AirNumbers, BodyNumbers, FallNumbers, FeelNumbers, JumpNumbers, JumpShape, LadderNumbers, RunNumbers, WallNumbers,
     usual,
 };
+use crate::groups::Group;
 use crate::integrate::Scheme;
 
 /// How a character moves, as written and not yet checked: px, seconds, upward positive.
@@ -60,6 +61,9 @@ pub struct TuningNumbers {
     /// How much larger or smaller than the hitbox zones are felt.
     #[cfg_attr(feature = "serde", serde(default))]
     pub feels: FeelNumbers,
+    /// The group that the body is in: whom it meets is said by a world's [`Meetings`](crate::Meetings).
+    #[cfg_attr(feature = "serde", serde(default))]
+    pub group: Group,
 }
 
 impl TuningNumbers {
@@ -81,6 +85,7 @@ impl TuningNumbers {
             drop: DropRule::default(),
             leave_with: TakenAlong::default(),
             feels: FeelNumbers::default(),
+            group: Group::LEVEL,
         }
     }
 

@@ -7,6 +7,7 @@ mod buttons;
 mod diagnostic;
 mod disk;
 pub(crate) mod edit;
+mod group;
 mod level;
 mod practice;
 mod reader;

@@ -256,6 +256,12 @@ impl<'d> Section<'d> {
         Some(name.to_owned())
     }
 
+    /// The texts of a list, if it is one.
+    pub(crate) fn peek_texts(&self, key: &str) -> Vec<&'d str> {
+        let list = self.table.get(key).and_then(Item::as_array);
+        list.map_or_else(Vec::new, |list| list.iter().filter_map(|word| word.as_str()).collect())
+    }
+
     /// Whether a table stands here, written inline or as a section.
     pub(crate) fn is_table(&self, key: &str) -> bool {
         self.table.get(key).is_some_and(Item::is_table_like)

@@ -4,6 +4,7 @@ use toml_edit::Document;
 
 use super::diagnostic::{Diagnostic, Diagnostics, Notes, is_harmful};
 use super::disk::{FileError, read_text};
+use super::group::read_group;
 use super::reader::{self, Places, Section, is_another};
 use super::unlikely::note_unlikely;
 use crate::names::MOST_LETTERS;
@@ -111,12 +112,14 @@ fn read(notes: &mut Notes, document: &Document<String>) -> Option<TuningFile> {
     }
     let unscaled = Scale { tile: DEFAULT_TILE, frames_per_second: DEFAULT_RATE };
     let mut top = Section::top(document, unscaled);
-    const SECTIONS: [&str; 13] = [
-        "name", "scale", "tick", "body", "picture", "run", "air", "fall", "jump", "wall", "ladder", "platform", "feels",
+    const SECTIONS: [&str; 14] = [
+        "name", "group", "scale", "tick", "body", "picture", "run", "air", "fall", "jump", "wall", "ladder",
+        "platform", "feels",
     ];
     top.knows(notes, &SECTIONS);
     let name = top.title(notes, "Dab").unwrap_or_default();
     let mut reading = Reading { numbers: unwritten(), places: Places::new(), half_tile: 0.0 };
+    reading.numbers.group = read_group(notes, &top);
     if let Some(section) = top.section(notes, "tick") {
         reading.section(notes, &section, &[]);
     }

@@ -3,10 +3,11 @@ use std::path::{Path, PathBuf};
 use toml_edit::Document;
 use wumple_core::numbers::LIMIT_LENGTH;
 use wumple_core::{
-    Block, CharacterId, DVec2, DrawnZone, Edge, Edges, Grid, GridError, Piece, PlatformNumbers, Platforms, StartError,
-    Surface, Terrain, TileProperties, Tuning, World, ZoneId, ZoneKind, ZoneOf,
+    Block, CharacterId, DVec2, DrawnZone, Edge, Edges, Grid, GridError, Group, Meetings, Piece, PlatformNumbers,
+    Platforms, StartError, Surface, Terrain, TileProperties, Tuning, World, ZoneId, ZoneKind, ZoneOf,
 };
 
+mod groups;
 mod map;
 mod notes;
 mod objects;
@@ -16,10 +17,12 @@ mod zones;
 
 use super::diagnostic::{Diagnostic, Diagnostics, Notes, is_harmful};
 use super::disk::{FileError, read_text};
+use super::group::{GROUP, read_group};
 use super::reader::{self, Section, is_another};
 use super::tuning::{TuningFile, file_stem};
 use crate::names::Names;
 use crate::units::{Kind, Scale};
+use groups::{falls_for_ever, no_ground, read_meetings, wrong_group};
 use map::Map;
 use notes::{LevelNotes, NOTES, read_notes};
 use objects::{Objects, read_material};
@@ -45,6 +48,8 @@ pub struct Level {
     pub platforms: Vec<PlatformNumbers>,
     /// The props in it.
     pub props: Vec<LevelProp>,
+    /// Who meets whom in it.
+    pub meetings: Meetings,
     /// What blocks, platforms and props are called.
     pub names: Names,
     /// The CSV or PNG that its map was read from, if it is not in the level's file.
@@ -54,6 +59,10 @@ pub struct Level {
     spawn_place: Diagnostic,
     /// Where each prop stands in the file.
     prop_places: Vec<Diagnostic>,
+    /// Where `[meets]` stands in the file.
+    meets_place: Diagnostic,
+    /// The groups in which there is something to stand on.
+    grounds: Vec<Group>,
     /// What the game wrote beside its things for itself.
     notes: LevelNotes,
     warnings: Vec<Diagnostic>,
@@ -209,6 +218,9 @@ impl Level {
     ///
     /// Like [`Level::world`].
     pub fn world_over<T: Terrain>(&self, terrain: T, tuning: &Tuning) -> Result<(World<T>, CharacterId), Diagnostic> {
+        if let Some(why) = wrong_group(&self.meetings, &self.grounds, tuning) {
+            return Err(self.meets_place.with_message(why));
+        }
         let mut world = self.world_without_character(terrain, tuning)?;
         match world.add_character(tuning.clone(), self.spawn()) {
             Ok(id) => Ok((world, id)),
@@ -229,7 +241,7 @@ impl Level {
     fn world_without_character<T: Terrain>(&self, terrain: T, tuning: &Tuning) -> Result<World<T>, Diagnostic> {
         let platforms = Platforms::new(&self.platforms, tuning.rate())
             .map_err(|error| self.spawn_place.with_message(error.to_string()))?;
-        let mut world = World::with_platforms(terrain, platforms);
+        let mut world = World::with_platforms(terrain, platforms).with_meetings(self.meetings.clone());
         for (index, prop) in self.props.iter().enumerate() {
             let feet = prop.corner + DVec2::new(prop.size.x * 0.5, prop.size.y);
             let wrong = |message: String| {
@@ -304,7 +316,10 @@ fn read(notes: &mut Notes, document: &Document<String>, maps: &Path) -> Option<L
         return None;
     }
     let mut top = Section::top(document, Scale { tile: 16.0, frames_per_second: 60.0 });
-    top.knows(notes, &["name", "tile", "edges", "letters", "map", "block", "ramp", "platform", "prop", "zone"]);
+    top.knows(
+        notes,
+        &["name", "tile", "edges", "letters", "map", "block", "ramp", "platform", "prop", "zone", "meets"],
+    );
     let name = top.title(notes, "Throwing room").unwrap_or_default();
     let tile = top.quantity(notes, "tile", Kind::Length).unwrap_or(16.0);
     if !(1.0..=4096.0).contains(&tile) {
@@ -315,6 +330,7 @@ fn read(notes: &mut Notes, document: &Document<String>, maps: &Path) -> Option<L
     let edges = read_edges(notes, &top);
     let letters = read_letters(notes, &top, tile);
     let objects = Objects::read(notes, &top);
+    let (meetings, meets_span) = read_meetings(notes, &top);
     let mut map = Map::read(notes, &top, &letters, maps)?;
     let spawn = map.spawn(notes, &letters);
     let tiles = map.take_tiles(notes, &letters);
@@ -324,6 +340,12 @@ fn read(notes: &mut Notes, document: &Document<String>, maps: &Path) -> Option<L
     }
     let kinds: Vec<TileProperties> = letters.iter().map(|kind| kind.properties).collect();
     let columns = map.columns();
+    let grounds = objects.grounds(letters.iter().map(|kind| kind.properties));
+    for (prop, span) in objects.props.iter().zip(&objects.prop_spans) {
+        if falls_for_ever(&meetings, &grounds, prop.group) {
+            notes.error(span.clone(), no_ground(prop.group));
+        }
+    }
     let mut odd = Notes::of_source(notes.source());
     let size = DVec2::new(columns as f64 * tile, (tiles.len() / columns) as f64 * tile);
     objects.note_outside(&mut odd, size);
@@ -352,6 +374,9 @@ fn read(notes: &mut Notes, document: &Document<String>, maps: &Path) -> Option<L
                 spawn_tile,
                 spawn_place,
                 prop_places,
+                meetings,
+                meets_place: place(meets_span),
+                grounds,
                 notes: own_notes,
                 warnings,
             })
@@ -458,7 +483,8 @@ fn read_letter(notes: &mut Notes, section: &Section<'_>, letter: char, tile: f64
         Plain(Surface),
         Ramp,
     }
-    const COMMON: [&str; 9] = ["surface", "zone", "margin", "felt", "colour", "grip", "surface_speed", "bounce", NOTES];
+    const COMMON: [&str; 10] =
+        ["surface", "zone", "margin", "felt", "colour", "grip", "surface_speed", "bounce", NOTES, GROUP];
     let words = [
         ("solid", Word::Plain(Surface::Solid)),
         ("one-way", Word::Plain(Surface::OneWay)),
@@ -500,7 +526,7 @@ fn read_letter(notes: &mut Notes, section: &Section<'_>, letter: char, tile: f64
     }
     LetterKind {
         letter,
-        properties: TileProperties { surface, zone, material },
+        properties: TileProperties { surface, zone, material, group: read_group(notes, section) },
         colour,
         notes: read_notes(notes, section),
     }

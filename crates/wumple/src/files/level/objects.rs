@@ -7,13 +7,14 @@ use wumple_core::numbers::{
     Bounce, CrumbleNumbers, Ease, Ends, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, Pace, PlatformSurface, Starts,
 };
 use wumple_core::{
-    Block, DVec2, DrawnZone, Material, PlatformNumbers, Platforms, Prop, Ramp, Tuning, TuningErrors, TuningNumbers,
-    Zone,
+    Block, DVec2, DrawnZone, Group, Material, PlatformNumbers, Platforms, Prop, Ramp, Surface, TileProperties, Tuning,
+    TuningErrors, TuningNumbers, Zone,
 };
 
 use super::notes::{LevelNotes, NOTES, read_notes};
 use super::zones::{Body, ZONE, read_drawn, read_zone};
 use crate::files::diagnostic::Notes;
+use crate::files::group::{GROUP, read_group, read_groups};
 use crate::files::reader::{Places, Section};
 use crate::files::tuning::read_release;
 use crate::names::{MOST_LETTERS, Names, is_id};
@@ -56,6 +57,8 @@ pub struct LevelProp {
     pub material: Material,
     /// What it is besides, if it is a zone.
     pub zone: Option<Zone>,
+    /// The group that it is in.
+    pub group: Group,
 }
 
 impl LevelProp {
@@ -66,6 +69,7 @@ impl LevelProp {
         (numbers.rate, numbers.scheme, numbers.pixels) = (like.rate, like.scheme, like.pixels);
         numbers.fall.gravity = Some(self.gravity.unwrap_or(tuning.gravity().fall));
         numbers.fall.top_speed = self.top_speed.unwrap_or(like.fall.top_speed);
+        numbers.group = self.group;
         let (surface, material, zone) = (self.surface, self.material, self.zone);
         Ok(Prop { tuning: Tuning::check(&numbers)?, surface, material, zone })
     }
@@ -117,6 +121,17 @@ impl Objects {
 }
 
 impl Objects {
+    /// The groups in which there is something to stand on, among them those of the letters.
+    pub(super) fn grounds(&self, letters: impl Iterator<Item = TileProperties>) -> Vec<Group> {
+        let letters = letters.filter(|tile| tile.surface != Surface::Empty).map(|tile| tile.group);
+        let lying = self.blocks.iter().map(|of| of.group).chain(self.ramps.iter().map(|of| of.group));
+        let moving = self.platforms.iter().map(|of| of.group).chain(self.props.iter().map(|of| of.group));
+        let mut all: Vec<Group> = letters.chain(lying).chain(moving).collect();
+        all.sort_unstable();
+        all.dedup();
+        all
+    }
+
     /// Notes what lies wholly outside a map of this size, px: nobody will meet it.
     pub(super) fn note_outside(&self, odd: &mut Notes, map: DVec2) {
         let outside = |low: DVec2, high: DVec2| high.x <= 0.0 || high.y <= 0.0 || low.x >= map.x || low.y >= map.y;
@@ -251,12 +266,12 @@ pub(super) fn read_corner(notes: &mut Notes, section: &Section<'_>, size: DVec2)
 }
 
 fn read_block(notes: &mut Notes, section: &Section<'_>) -> Block {
-    section.knows(notes, &[&["id", "at", "size", NOTES][..], &MATERIAL, &ZONE].concat());
+    section.knows(notes, &[&["id", "at", "size", NOTES, GROUP][..], &MATERIAL, &ZONE].concat());
     let size = read_size(notes, section);
     let corner = read_corner(notes, section, size);
     let material = read_material(notes, section);
     let zone = read_zone(notes, section, Body::Solid, size);
-    Block { material, zone, ..Block::new(corner, size.x, size.y) }
+    Block { material, zone, group: read_group(notes, section), ..Block::new(corner, size.x, size.y) }
 }
 
 fn read_surface(notes: &mut Notes, section: &Section<'_>) -> PlatformSurface {
@@ -266,7 +281,8 @@ fn read_surface(notes: &mut Notes, section: &Section<'_>) -> PlatformSurface {
 
 fn read_platform(notes: &mut Notes, section: &Section<'_>) -> PlatformNumbers {
     const OWN: [&str; 10] = ["id", "size", "surface", "route", "speed", "trip", "ease", "ends", "wait", "starts"];
-    section.knows(notes, &[&OWN[..], &["crumble", NOTES], &MATERIAL, &ZONE].concat());
+    section
+        .knows(notes, &[&OWN[..], &["crumble", "starts_for", "crumbles_for", NOTES, GROUP], &MATERIAL, &ZONE].concat());
     let size = read_size(notes, section);
     let route: Vec<DVec2> =
         section.needed_pairs(notes, "route", Kind::Length).into_iter().map(|(x, y)| DVec2::new(x, y)).collect();
@@ -289,7 +305,19 @@ fn read_platform(notes: &mut Notes, section: &Section<'_>) -> PlatformNumbers {
         starts: section.word(notes, "starts", &starts).unwrap_or_default(),
         crumble: section.section(notes, "crumble").map(|crumble| read_crumble(notes, &crumble)),
         material: read_material(notes, section),
+        group: read_group(notes, section),
+        starts_for: read_groups(notes, section, "starts_for"),
+        crumbles_for: read_groups(notes, section, "crumbles_for"),
     };
+    for (key, of_use, without) in [
+        ("starts_for", numbers.starts == Starts::WhenRidden, "starts = \"when-ridden\""),
+        ("crumbles_for", numbers.crumble.is_some(), "\"crumble\""),
+    ] {
+        if section.has(key) && !of_use {
+            let message = format!("{} is of no use without {without}", section.name_of(key));
+            notes.error(section.place_of(key), message);
+        }
+    }
     // What its numbers make wrong together is the core's business; the rate has no part in it.
     if !notes.has_errors()
         && let Err(error) = Platforms::new(core::slice::from_ref(&numbers), 60.0)
@@ -341,7 +369,7 @@ fn read_crumble(notes: &mut Notes, section: &Section<'_>) -> CrumbleNumbers {
 }
 
 fn read_prop(notes: &mut Notes, section: &Section<'_>) -> LevelProp {
-    const OWN: [&str; 7] = ["id", "at", "size", "surface", "gravity", "top_speed", NOTES];
+    const OWN: [&str; 8] = ["id", "at", "size", "surface", "gravity", "top_speed", NOTES, GROUP];
     section.knows(notes, &[&OWN[..], &MATERIAL, &ZONE].concat());
     let size = read_size(notes, section);
     let corner = read_corner(notes, section, size);
@@ -362,6 +390,7 @@ fn read_prop(notes: &mut Notes, section: &Section<'_>) -> LevelProp {
         top_speed: within("top_speed", Kind::Speed, LIMIT_SPEED, "px/s"),
         zone: read_zone(notes, section, body_of(surface), size),
         material: read_material(notes, section),
+        group: read_group(notes, section),
     }
 }
 
@@ -375,10 +404,10 @@ fn body_of(surface: PlatformSurface) -> Body {
 
 /// A `[[ramp]]`; none where it is wrong, which is noted.
 fn read_ramp(notes: &mut Notes, section: &Section<'_>) -> Option<Ramp> {
-    section.knows(notes, &["from", "to", "grip", "surface_speed", "bounce", NOTES]);
+    section.knows(notes, &["from", "to", "grip", "surface_speed", "bounce", NOTES, GROUP]);
     let from = section.needed_pair(notes, "from", Kind::Length);
     let to = section.needed_pair(notes, "to", Kind::Length);
-    let material = read_material(notes, section);
+    let (material, group) = (read_material(notes, section), read_group(notes, section));
     for (key, point) in [("from", from), ("to", to)] {
         if point.0.abs() > LIMIT_LENGTH || point.1.abs() > LIMIT_LENGTH {
             let message = format!("{} is beyond where coordinates end, {LIMIT_LENGTH} px", section.name_of(key));
@@ -391,7 +420,7 @@ fn read_ramp(notes: &mut Notes, section: &Section<'_>) -> Option<Ramp> {
         notes.error(section.place_of("to"), message);
     }
     if let Some(ramp) = &mut ramp {
-        ramp.material = material;
+        (ramp.material, ramp.group) = (material, group);
     }
     ramp
 }

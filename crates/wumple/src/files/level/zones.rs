@@ -8,6 +8,7 @@ use wumple_core::{DVec2, DrawnZone, Felt, Hitbox, Zone, ZoneKind};
 use super::notes::NOTES;
 use super::objects::{read_corner, read_size};
 use crate::files::diagnostic::Notes;
+use crate::files::group::{GROUP, read_group};
 use crate::files::reader::{Section, nearest};
 use crate::files::tuning::read_margin;
 
@@ -89,7 +90,7 @@ fn read_kind(notes: &mut Notes, section: &Section<'_>, key: &str) -> Option<Zone
 
 /// A `[[zone]]`, and where it stands in the file.
 pub(super) fn read_drawn(notes: &mut Notes, section: &Section<'_>) -> Option<(DrawnZone, Range<usize>)> {
-    section.knows(notes, &["id", "kind", "at", "size", "margin", "felt", NOTES]);
+    section.knows(notes, &["id", "kind", "at", "size", "margin", "felt", NOTES, GROUP]);
     let size = read_size(notes, section);
     let corner = read_corner(notes, section, size);
     if !section.has("kind") {
@@ -100,7 +101,7 @@ pub(super) fn read_drawn(notes: &mut Notes, section: &Section<'_>) -> Option<(Dr
     let kind = read_kind(notes, section, "kind")?;
     let zone = read_zone_of(notes, section, kind, Body::None, size)?;
     let place = Hitbox { left: corner.x, right: corner.x + size.x, top: corner.y, bottom: corner.y + size.y };
-    Some((DrawnZone::new(place, zone), section.span()))
+    Some((DrawnZone::new(place, zone).in_group(read_group(notes, section)), section.span()))
 }
 
 const _: () = assert!(LIMIT_MARGIN == 256.0, "docs/level-file.md says so");

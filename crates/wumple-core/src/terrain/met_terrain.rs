@@ -1,0 +1,123 @@
+//! A terrain as one body meets it: without what is in groups that its own does not meet.
+
+use core::ops::Range;
+
+use super::{Block, DrawnZone, Edge, Edges, Features, Ramp, Surface, Terrain, TileProperties, Zone, ZoneOf};
+use crate::groups::{Group, Meets};
+use crate::space::{GridLines, Hitbox};
+
+/// What of a terrain one body meets.
+pub(crate) struct MetTerrain<'a, T> {
+    terrain: &'a T,
+    meets: Meets<'a>,
+    /// Whether it meets what is in no group.
+    level: bool,
+    /// Whether every tile must be asked for its group.
+    grouped: bool,
+}
+
+impl<'a, T: Terrain> MetTerrain<'a, T> {
+    pub(crate) fn by(meets: Meets<'a>, terrain: &'a T) -> MetTerrain<'a, T> {
+        let grouped = !meets.has_all() && terrain.features().has(Features::GROUP);
+        MetTerrain { terrain, meets, level: meets.has(Group::LEVEL), grouped }
+    }
+}
+
+impl<T: Terrain> Terrain for MetTerrain<'_, T> {
+    #[inline]
+    fn grid_lines(&self) -> GridLines {
+        self.terrain.grid_lines()
+    }
+    fn columns(&self) -> i32 {
+        self.terrain.columns()
+    }
+    fn rows(&self) -> i32 {
+        self.terrain.rows()
+    }
+    fn first_column(&self) -> i32 {
+        self.terrain.first_column()
+    }
+    fn first_row(&self) -> i32 {
+        self.terrain.first_row()
+    }
+    fn tile(&self, column: i32, row: i32) -> TileProperties {
+        let tile = self.terrain.tile(column, row);
+        if self.meets.has(tile.group) { tile } else { TileProperties::EMPTY }
+    }
+    /// Solid edges are of the level; deadly ones are where it ends, for everyone.
+    fn edges(&self) -> Edges {
+        let edges = self.terrain.edges();
+        if self.level {
+            return edges;
+        }
+        let met = |edge: Edge| if edge == Edge::Solid { Edge::Open } else { edge };
+        Edges { left: met(edges.left), right: met(edges.right), top: met(edges.top), bottom: met(edges.bottom) }
+    }
+    #[inline]
+    fn revision(&self) -> Option<u64> {
+        self.terrain.revision()
+    }
+    #[inline]
+    fn surface(&self, column: i32, row: i32) -> Surface {
+        match (self.grouped, self.level) {
+            (false, true) => self.terrain.surface(column, row),
+            (false, false) => Surface::Empty,
+            (true, _) => self.tile(column, row).surface,
+        }
+    }
+    #[inline]
+    fn any_solid(&self, columns: Range<i32>, rows: Range<i32>) -> bool {
+        if !self.grouped {
+            return self.level && self.terrain.any_solid(columns, rows);
+        }
+        let columns = columns.start.max(self.first_column())..columns.end.min(self.columns());
+        let mut rows = rows.start.max(self.first_row())..rows.end.min(self.rows());
+        rows.any(|row| columns.clone().any(|column| self.is_solid(column, row)))
+    }
+    #[inline]
+    fn features(&self) -> Features {
+        self.terrain.features()
+    }
+    fn features_in(&self, columns: Range<i32>, rows: Range<i32>) -> Features {
+        self.terrain.features_in(columns, rows)
+    }
+    fn blocks_near(&self, area: &Hitbox, visit: &mut dyn FnMut(usize, &Block)) {
+        self.terrain.blocks_near(area, &mut |index, block| {
+            if self.meets.has(block.group) {
+                visit(index, block);
+            }
+        });
+    }
+    fn ramps_near(&self, area: &Hitbox, visit: &mut dyn FnMut(usize, &Ramp)) {
+        self.terrain.ramps_near(area, &mut |index, ramp| {
+            if self.meets.has(ramp.group) {
+                visit(index, ramp);
+            }
+        });
+    }
+    fn zones_near(&self, area: &Hitbox, visit: &mut dyn FnMut(ZoneOf, &DrawnZone)) {
+        self.terrain.zones_near(area, &mut |of, zone| {
+            if self.meets.has(zone.group) {
+                visit(of, zone);
+            }
+        });
+    }
+    fn zone_of_tile(&self, column: i32, row: i32, zone: &Zone) -> ZoneOf {
+        self.terrain.zone_of_tile(column, row, zone)
+    }
+    fn zone_reach(&self) -> f64 {
+        self.terrain.zone_reach()
+    }
+    fn width(&self) -> f64 {
+        self.terrain.width()
+    }
+    fn height(&self) -> f64 {
+        self.terrain.height()
+    }
+    fn left(&self) -> f64 {
+        self.terrain.left()
+    }
+    fn top(&self) -> f64 {
+        self.terrain.top()
+    }
+}
