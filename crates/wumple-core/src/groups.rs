@@ -174,6 +174,11 @@ impl Meetings {
         are_said && one != Group::LEVEL && other != Group::LEVEL && self.meet(one, other)
     }
 
+    /// Whether any characters can stop each other.
+    pub(crate) fn any_characters_meet(&self) -> bool {
+        self.0.iter().any(|row| row.meets.iter().any(|group| *group != Group::LEVEL))
+    }
+
     /// The groups of which something is said, or that are met.
     pub fn groups(&self) -> impl Iterator<Item = Group> + '_ {
         self.0.iter().flat_map(|row| core::iter::once(row.group).chain(row.meets.iter().copied()))

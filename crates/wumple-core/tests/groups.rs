@@ -183,7 +183,8 @@ fn platforms_set_off_and_crumble_for_some_alone() {
         PlatformNumbers { starts: Starts::WhenRidden, crumble, starts_for, crumbles_for, ..at }
     };
     // Who stands on it; who sets it off, and for whom it crumbles; whether it goes, and whether it falls to pieces.
-    let table: [(&str, Option<&[&str]>, Option<&[&str]>, bool, bool); 8] = [
+    type Words = Option<&'static [&'static str]>;
+    let table: [(&str, Words, Words, bool, bool); 8] = [
         ("dab", None, None, true, true),
         ("a jar", None, None, true, false),
         ("dab", Some(&["jars"]), Some(&["jars"]), false, false),

@@ -75,10 +75,11 @@ impl Names {
         self.platforms.iter().chain(&self.props).map(String::as_str).collect()
     }
 
-    /// The platform or prop of this name; of two with the same number the platform.
+    /// The platform or prop of this name, or a character by its number; of two with the same number the platform.
     pub fn find_mover(&self, name: &str) -> Option<MoverId> {
         let at = |names: &[String]| names.iter().position(|known| known == name);
-        at(&self.platforms).map(MoverId::Platform).or_else(|| at(&self.props).map(MoverId::Prop))
+        let thing = at(&self.platforms).map(MoverId::Platform).or_else(|| at(&self.props).map(MoverId::Prop));
+        thing.or_else(|| character_of(name))
     }
 
     /// All words that a trace of this level may have.
@@ -213,7 +214,7 @@ fn tile_of(words: &str) -> Option<ZoneOf> {
 /// What has no id, by its kind and number: `block-2`.
 fn thing_of(words: &str) -> Option<ZoneOf> {
     let (what, number) = words.rsplit_once('-')?;
-    let index = number.parse::<u32>().ok()?.checked_sub(1)? as usize;
+    let index = index_of(number)?;
     Some(match what {
         "block" => ZoneOf::Block(index),
         "platform" => ZoneOf::Platform(index),
@@ -221,6 +222,16 @@ fn thing_of(words: &str) -> Option<ZoneOf> {
         "zone" => ZoneOf::Drawn(index),
         _ => return None,
     })
+}
+
+/// A character, which no file gives a name: `character-2`.
+fn character_of(name: &str) -> Option<MoverId> {
+    name.strip_prefix("character-").and_then(index_of).map(MoverId::Character)
+}
+
+/// The index that a number from 1 stands for.
+fn index_of(number: &str) -> Option<usize> {
+    number.parse::<u32>().ok()?.checked_sub(1).map(|index| index as usize)
 }
 
 fn is_number(name: &str) -> bool {
@@ -261,6 +272,7 @@ impl NameReader {
                 "block" => Support::Block(self.blocks.place_of(name)?),
                 "platform" => Support::Platform(self.platforms.place_of(name)?),
                 "prop" => Support::Prop(self.props.place_of(name)?),
+                "character" => Support::Character(index_of(name)?),
                 _ => return None,
             });
         }
@@ -311,6 +323,9 @@ impl NameReader {
     }
 
     fn mover(&mut self, name: &str) -> Option<MoverId> {
+        if let Some(character) = character_of(name) {
+            return Some(character);
+        }
         if let Some(platform) = self.platforms.find(name) {
             return Some(MoverId::Platform(platform));
         }
@@ -324,7 +339,8 @@ impl NameReader {
             return Some(Support::Block(block));
         }
         let plain = PLAIN_SUPPORTS.into_iter().find(|support| support.to_string() == name);
-        let known = self.platforms.find(name).is_some() || self.props.find(name).is_some();
+        let is_thing = self.platforms.find(name).is_some() || self.props.find(name).is_some();
+        let known = is_thing || character_of(name).is_some();
         if known { self.mover(name).map(Into::into) } else { plain.or_else(|| self.mover(name).map(Into::into)) }
     }
 }
@@ -396,12 +412,13 @@ mod tests {
             Support::Block(1),
             Support::Platform(1),
             Support::Prop(0),
+            Support::Character(1),
         ];
         for support in supports {
             let words = names.support(support);
             assert_eq!(reader.support(&words), Some(support), "{words}");
         }
-        let movers = [MoverId::Platform(0), MoverId::Prop(0)];
+        let movers = [MoverId::Platform(0), MoverId::Prop(0), MoverId::Character(1)];
         let of_kind = |kind: AboutKind| -> Vec<About> {
             match kind {
                 AboutKind::Nothing => vec![About::Nothing],

@@ -14,7 +14,9 @@ impl Floor {
         match (self.support, self.ramp) {
             (_, Some(ramp)) => Some(PieceId::Ramp(ramp)),
             (Support::Block(block), _) => Some(PieceId::Block(block)),
-            (Support::Platform(_) | Support::Prop(_), _) => self.support.mover().map(PieceId::Mover),
+            (Support::Platform(_) | Support::Prop(_) | Support::Character(_), _) => {
+                self.support.mover().map(PieceId::Mover)
+            }
             (Support::Solid | Support::OneWay | Support::Ladder, _) if self.left().is_finite() => {
                 let (column, row) = (lines.last_at_or_before(self.left(), 0.0), lines.last_at_or_before(self.y, 0.0));
                 Some(PieceId::Tile { column, row })

@@ -23,6 +23,8 @@ pub enum Support {
     Platform(usize),
     /// A prop, by its number from 0. Displayed with the number in its array, from 1.
     Prop(usize),
+    /// The head of another character, by its number from 0, where characters meet. Displayed with its number from 1.
+    Character(usize),
 }
 
 impl Support {
@@ -32,6 +34,7 @@ impl Support {
         match self {
             Support::Platform(index) => Some(MoverId::Platform(index)),
             Support::Prop(index) => Some(MoverId::Prop(index)),
+            Support::Character(index) => Some(MoverId::Character(index)),
             _ => None,
         }
     }
@@ -42,6 +45,7 @@ impl From<MoverId> for Support {
         match mover {
             MoverId::Platform(index) => Support::Platform(index),
             MoverId::Prop(index) => Support::Prop(index),
+            MoverId::Character(index) => Support::Character(index),
         }
     }
 }
@@ -57,6 +61,7 @@ impl fmt::Display for Support {
             Support::Block(index) => write!(f, "block:{}", index + 1),
             Support::Platform(index) => write!(f, "platform:{}", index + 1),
             Support::Prop(index) => write!(f, "prop:{}", index + 1),
+            Support::Character(index) => write!(f, "character:{}", index + 1),
         }
     }
 }

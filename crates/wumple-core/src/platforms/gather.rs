@@ -5,7 +5,7 @@ use alloc::vec::Vec;
 use glam::DVec2;
 
 use super::notes::{AHEAD, PlatformNotes};
-use super::places::PropPlace;
+use super::places::BodyPlace;
 use super::{Mover, MoverId, Movers, Platforms};
 use crate::groups::Meets;
 use crate::space::Hitbox;
@@ -16,9 +16,40 @@ use crate::space::float::round_half_up;
 pub(crate) struct Asker<'a> {
     pub(crate) tick: u64,
     pub(crate) whole_pixels: bool,
-    /// Props meet those props alone that have moved before them.
-    pub(crate) is_prop: bool,
+    pub(crate) by: AskedBy,
+    /// In a body's own tick, the top and bottom of its hitbox when that began, px; `None`: between ticks.
+    pub(crate) during: Option<(f64, f64)>,
     pub(crate) meets: Meets<'a>,
+}
+
+/// What asks.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum AskedBy {
+    Prop,
+    /// A character, by its number.
+    Character(usize),
+    /// A question about no body in particular.
+    Anyone,
+}
+
+impl Asker<'_> {
+    /// Whether it meets a body, now.
+    pub(super) fn meets_body(&self, body: &BodyPlace) -> bool {
+        if !body.is_there {
+            return false;
+        }
+        let MoverId::Character(number) = body.id else {
+            // A prop meets those alone that have moved before it: those lower down.
+            let moves_before = body.has_moved || self.during.is_none() || self.by != AskedBy::Prop;
+            return moves_before && self.meets.has(body.group);
+        };
+        if self.by == AskedBy::Prop || self.by == AskedBy::Character(number) || !self.meets.has_character(body.group) {
+            return false;
+        }
+        // Who has not moved yet is in the way of those beside it; those beneath lift it.
+        let is_beside = |(top, bottom)| body.now.top < bottom && body.now.bottom > top;
+        body.has_moved || self.during.is_none_or(is_beside)
+    }
 }
 
 /// Where a body is around which movers are looked for.
@@ -50,7 +81,7 @@ impl Platforms {
         if !nearby.area.contains(&area) {
             nearby.fill(&self.set.index, area.grown(AHEAD));
         }
-        if nearby.count == 0 && self.props.are_none() && self.driven.is_empty() && around.rides.is_none() {
+        if nearby.count == 0 && self.bodies_are_none() && self.driven.is_empty() && around.rides.is_none() {
             return Movers { platforms: Some(self), near, area: nearby.area, asker };
         }
         if nearby.are_noted() {
@@ -63,7 +94,7 @@ impl Platforms {
                 slot.keep_quiet(&area, asker.tick, gap, self.set.all[platform].stride);
             }
             self.each_driven(&area, asker, &mut |mover| near.push(*mover));
-            self.props.each(&area, asker, &mut |mover| near.push(*mover));
+            self.each_body(&area, asker, &mut |mover| near.push(*mover));
         } else {
             self.each_mover(&area, asker, &mut |mover| near.push(*mover));
         }
@@ -99,7 +130,7 @@ impl Platforms {
             }
         });
         self.each_driven(area, asker, visit);
-        self.props.each(area, asker, visit);
+        self.each_body(area, asker, visit);
     }
 
     /// The same for those that the game moves: they can be anywhere.
@@ -110,6 +141,14 @@ impl Platforms {
             {
                 visit(&mover);
             }
+        }
+    }
+
+    /// The same for props and characters.
+    fn each_body(&self, area: &Hitbox, asker: &Asker<'_>, visit: &mut dyn FnMut(&Mover)) {
+        self.props.each(area, asker, visit);
+        if !self.characters.are_none() {
+            self.characters.each(area, asker, visit);
         }
     }
 
@@ -131,13 +170,11 @@ impl Platforms {
 
     /// A mover, if it is there in this tick and met.
     pub(super) fn mover(&self, id: MoverId, asker: &Asker<'_>) -> Option<Mover> {
+        let met = |body: Option<&BodyPlace>| body.filter(|body| asker.meets_body(body)).map(BodyPlace::as_mover);
         match id {
             MoverId::Platform(platform) => self.mover_at(self.set.slot(platform)?, asker),
-            MoverId::Prop(prop) => self
-                .props
-                .get(prop)
-                .filter(|place| place.is_there && asker.meets.has(place.group))
-                .map(PropPlace::as_mover),
+            MoverId::Prop(prop) => met(self.props.get(prop)),
+            MoverId::Character(character) => met(self.characters.get(character)),
         }
     }
 

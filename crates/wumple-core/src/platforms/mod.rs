@@ -16,12 +16,12 @@ mod store;
 
 pub(crate) use changes::PlatformChanges;
 pub use crumble::{CrumbleNumbers, Crumbling};
-pub(crate) use gather::{Around, Asker};
+pub(crate) use gather::{Around, AskedBy, Asker};
 pub use movers::MoverId;
 pub(crate) use movers::{Mover, MoverKey, Movers};
 pub(crate) use notes::PlatformNotes;
 pub use numbers::{Ease, Ends, Pace, PlatformError, PlatformNumbers, PlatformProblem, PlatformSurface, Starts};
-pub(crate) use places::PropPlace;
+pub(crate) use places::BodyPlace;
 pub(crate) use platform::Rider;
 pub use route::Route;
 pub use store::{PlatformReport, Platforms};

@@ -4,14 +4,14 @@ use core::num::NonZeroU32;
 
 use glam::DVec2;
 
-use super::{Asker, Platforms};
+use super::{AskedBy, Asker, Platforms};
 use crate::groups::Meets;
 use crate::space::Hitbox;
 use crate::terrain::{Material, Zone};
 
-/// What carries, pushes or crushes a body: a platform or a prop, by its number from 0.
+/// What carries, pushes or crushes a body: a platform, a prop or another character, by its number from 0.
 ///
-/// Displayed with the number in its array, from 1.
+/// Displayed with the number in its array, from 1; a character as `character-2`.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 #[non_exhaustive]
@@ -20,12 +20,24 @@ pub enum MoverId {
     Platform(usize),
     /// A prop, in the order in which props were added.
     Prop(usize),
+    /// A character that others meet, in the order in which characters were added.
+    Character(usize),
+}
+
+impl MoverId {
+    /// Its number among those of its kind, from 0.
+    pub(crate) fn number(self) -> usize {
+        let (MoverId::Platform(number) | MoverId::Prop(number) | MoverId::Character(number)) = self;
+        number
+    }
 }
 
 impl fmt::Display for MoverId {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        let (MoverId::Platform(index) | MoverId::Prop(index)) = self;
-        write!(f, "{}", index + 1)
+        match self {
+            MoverId::Character(character) => write!(f, "character-{}", character + 1),
+            thing => write!(f, "{}", thing.number() + 1),
+        }
     }
 }
 
@@ -35,17 +47,24 @@ pub(crate) struct MoverKey(NonZeroU32);
 
 impl From<MoverId> for MoverKey {
     fn from(id: MoverId) -> MoverKey {
-        let (MoverId::Platform(index) | MoverId::Prop(index)) = id;
-        let is_prop = u32::from(matches!(id, MoverId::Prop(_)));
-        MoverKey(NonZeroU32::MIN.saturating_add(index as u32 * 2 + is_prop))
+        let kind = match id {
+            MoverId::Platform(_) => 0,
+            MoverId::Prop(_) => 1,
+            MoverId::Character(_) => 2,
+        };
+        MoverKey(NonZeroU32::MIN.saturating_add(id.number() as u32 * 3 + kind))
     }
 }
 
 impl From<MoverKey> for MoverId {
     fn from(key: MoverKey) -> MoverId {
-        let twice = key.0.get() - 1;
-        let index = (twice / 2) as usize;
-        if twice.is_multiple_of(2) { MoverId::Platform(index) } else { MoverId::Prop(index) }
+        let all = key.0.get() - 1;
+        let index = (all / 3) as usize;
+        match all % 3 {
+            0 => MoverId::Platform(index),
+            1 => MoverId::Prop(index),
+            _ => MoverId::Character(index),
+        }
     }
 }
 
@@ -91,7 +110,8 @@ impl<'a> Movers<'a> {
     /// None, wherever they are looked for.
     #[inline]
     pub(crate) fn none() -> Movers<'static> {
-        const NOBODY: &Asker<'static> = &Asker { tick: 0, whole_pixels: false, is_prop: false, meets: Meets::ALL };
+        const NOBODY: &Asker<'static> =
+            &Asker { tick: 0, whole_pixels: false, by: AskedBy::Anyone, during: None, meets: Meets::ALL };
         Movers { platforms: None, near: &[], area: Hitbox::EVERYWHERE, asker: NOBODY }
     }
 

@@ -1,4 +1,4 @@
-//! Where the props are in a tick.
+//! Where bodies are in a tick that others meet: props, and characters where they do.
 
 use alloc::vec::Vec;
 
@@ -8,11 +8,10 @@ use crate::space::Hitbox;
 use crate::terrain::{Material, Zone};
 use crate::tick::slot_of;
 
-/// Where a prop was when the tick began, and is now.
+/// Where a body was when the tick began, and is now.
 #[derive(Clone, Copy, Debug, PartialEq)]
-pub(crate) struct PropPlace {
-    /// Its identity in the world.
-    pub(crate) id: u32,
+pub(crate) struct BodyPlace {
+    pub(crate) id: MoverId,
     pub(crate) old: Hitbox,
     pub(crate) now: Hitbox,
     pub(crate) solid: bool,
@@ -21,40 +20,40 @@ pub(crate) struct PropPlace {
     pub(crate) group: Group,
     /// Dead or lost, it is in nobody's way.
     pub(crate) is_there: bool,
-    /// Whether it has made its tick: to other props it is there only then.
+    /// Whether it has made its tick.
     pub(crate) has_moved: bool,
 }
 
-impl PropPlace {
+impl BodyPlace {
     pub(super) fn as_mover(&self) -> Mover {
-        let PropPlace { id, old, now, solid, material, .. } = *self;
-        Mover { id: MoverId::Prop(id as usize), old, now, solid, material }
+        let BodyPlace { id, old, now, solid, material, .. } = *self;
+        Mover { id, old, now, solid, material }
     }
 }
 
-/// The places of all props.
+/// The places of all of a kind.
 #[derive(Clone, Debug, Default)]
-pub(crate) struct PropPlaces {
-    all: Vec<PropPlace>,
+pub(crate) struct BodyPlaces {
+    all: Vec<BodyPlace>,
     /// From left to right as they were when the tick began.
     in_order: Vec<u32>,
     widest: f64,
 }
 
-impl PropPlaces {
-    /// The places of the props when a tick begins.
-    pub(crate) fn begin(&mut self, props: impl Iterator<Item = PropPlace>) {
+impl BodyPlaces {
+    /// Where they are when a tick begins.
+    pub(crate) fn begin(&mut self, places: impl Iterator<Item = BodyPlace>) {
         self.all.clear();
-        self.all.extend(props);
-        self.widest = self.all.iter().fold(0.0, |most, prop| most.max(prop.now.right - prop.now.left));
+        self.all.extend(places);
+        self.widest = self.all.iter().fold(0.0, |most, of| most.max(of.now.right - of.now.left));
         if self.in_order.len() != self.all.len() {
             self.in_order = (0..self.all.len() as u32).collect();
         }
-        let props = &self.all;
+        let all = &self.all;
         // Mostly in order already.
         for end in 1..self.in_order.len() {
             let mut at = end;
-            let left = |slot: u32| props[slot as usize].old.left;
+            let left = |slot: u32| (all[slot as usize].old.left, slot);
             while at > 0 && left(self.in_order[at - 1]) > left(self.in_order[at]) {
                 self.in_order.swap(at - 1, at);
                 at -= 1;
@@ -63,8 +62,8 @@ impl PropPlaces {
     }
 
     /// One has made its tick.
-    pub(crate) fn has_moved(&mut self, prop: usize, now: Hitbox, is_there: bool) {
-        let place = &mut self.all[prop];
+    pub(crate) fn has_moved(&mut self, slot: usize, now: Hitbox, is_there: bool) {
+        let place = &mut self.all[slot];
         // Whoever looks for it looks where it was: as far as it went to a side, the width counts.
         let aside = (now.left - place.old.left).abs();
         self.widest = self.widest.max(now.right - now.left + aside);
@@ -77,25 +76,24 @@ impl PropPlaces {
     }
 
     /// Where one is, if it is in the world.
-    pub(super) fn get(&self, id: usize) -> Option<&PropPlace> {
-        slot_of(self.all.len(), id as u32, |slot| self.all[slot].id).map(|slot| &self.all[slot])
+    pub(super) fn get(&self, id: usize) -> Option<&BodyPlace> {
+        slot_of(self.all.len(), id as u32, |slot| self.all[slot].id.number() as u32).map(|slot| &self.all[slot])
     }
 
     /// The greatest margin of a zone that one of them is, px, if any is.
     pub(super) fn zone_reach(&self) -> Option<f64> {
-        greatest_margin(self.all.iter().map(|prop| prop.zone))
+        greatest_margin(self.all.iter().map(|of| of.zone))
     }
 
-    /// Calls `visit` for every prop whose way in this tick touches the area.
+    /// Calls `visit` for every one that is met and whose way in this tick touches the area.
     pub(super) fn each(&self, area: &Hitbox, asker: &Asker<'_>, visit: &mut dyn FnMut(&Mover)) {
-        let first = self.in_order.partition_point(|prop| self.all[*prop as usize].old.left < area.left - self.widest);
-        for prop in &self.in_order[first..] {
-            let place = &self.all[*prop as usize];
+        let first = self.in_order.partition_point(|slot| self.all[*slot as usize].old.left < area.left - self.widest);
+        for slot in &self.in_order[first..] {
+            let place = &self.all[*slot as usize];
             if place.old.left > area.right + self.widest {
                 break;
             }
-            // A prop meets those alone that have moved before it: those lower down.
-            if (place.has_moved || !asker.is_prop) && place.is_there && asker.meets.has(place.group) {
+            if asker.meets_body(place) {
                 let mover = place.as_mover();
                 if mover.swept().touches(area) {
                     visit(&mover);

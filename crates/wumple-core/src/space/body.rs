@@ -59,7 +59,8 @@ impl Hitbox {
     }
 
     /// Whether the two boxes overlap: to touch is not to.
-    pub(crate) fn overlaps(&self, other: &Hitbox) -> bool {
+    #[must_use]
+    pub fn overlaps(&self, other: &Hitbox) -> bool {
         self.left < other.right && self.right > other.left && self.top < other.bottom && self.bottom > other.top
     }
 

@@ -271,11 +271,13 @@ pub enum ZoneOf {
     Any,
 }
 
-impl From<MoverId> for ZoneOf {
-    fn from(mover: MoverId) -> ZoneOf {
+impl ZoneOf {
+    /// That of a platform or a prop; a character is none.
+    pub(crate) fn mover(mover: MoverId) -> Option<ZoneOf> {
         match mover {
-            MoverId::Platform(platform) => ZoneOf::Platform(platform),
-            MoverId::Prop(prop) => ZoneOf::Prop(prop),
+            MoverId::Platform(platform) => Some(ZoneOf::Platform(platform)),
+            MoverId::Prop(prop) => Some(ZoneOf::Prop(prop)),
+            MoverId::Character(_) => None,
         }
     }
 }

@@ -191,8 +191,9 @@ impl<T: Terrain> World<T> {
     pub fn remove(&mut self, id: impl Into<BodyId>) -> bool {
         let id = id.into();
         let was_there = self.bodies.remove(id);
-        if matches!(id, BodyId::Prop(_)) {
-            self.bodies.show_props(&mut self.platforms);
+        match id {
+            BodyId::Prop(_) => self.bodies.show_props(&mut self.platforms),
+            BodyId::Character(_) => self.bodies.show_characters(&mut self.platforms, &self.meetings),
         }
         was_there
     }
@@ -272,14 +273,15 @@ fn on_body<T: Terrain, R>(
     let has_zones = has_zones(terrain, platforms);
     let body = bodies.get_mut(id);
     let mut nearby = Nearby::unknown(Features::NONE);
-    let asker = Asker { meets: Meets::of(meetings, group), ..asker(&body.tuning, false, *tick, meetings) };
+    let asker = Asker { meets: Meets::of(meetings, group), ..asker(&body.tuning, body.asks(), *tick, meetings) };
     let (terrain, movers) = (&MetTerrain::by(asker.meets, &*terrain), &Movers::looked_up(platforms, &asker));
     let scene = Scene { terrain, nearby: &mut nearby, movers, is_plain: false, has_zones };
     let result = act(body, scene, *tick)?;
     let (rides, rider) = (body.report().support.mover(), body.rider());
     bodies.forget_around(id);
-    if matches!(id, BodyId::Prop(_)) {
-        bodies.show_props(platforms);
+    match id {
+        BodyId::Prop(_) => bodies.show_props(platforms),
+        BodyId::Character(_) => bodies.show_characters(platforms, meetings),
     }
     if let Some(mover) = rides {
         platforms.was_ridden(mover, *tick, rider);

@@ -3,7 +3,7 @@
 use alloc::vec::Vec;
 
 use super::prop::PropState;
-use super::roster::Roster;
+use super::roster::{HasBody, Roster};
 use super::{Character, Saved};
 use crate::groups::{Group, Meetings};
 use crate::nearby::Nearby;
@@ -24,6 +24,12 @@ pub struct PropId(pub(super) u32);
 impl From<PropId> for MoverId {
     fn from(id: PropId) -> MoverId {
         MoverId::Prop(id.0 as usize)
+    }
+}
+
+impl From<CharacterId> for MoverId {
+    fn from(id: CharacterId) -> MoverId {
+        MoverId::Character(id.0 as usize)
     }
 }
 
@@ -77,6 +83,8 @@ pub(super) struct Bodies {
     pub(super) props: Roster<PropState>,
     /// The props in the order in which they move: those on which others can stand first.
     pub(super) prop_order: Vec<u32>,
+    /// The same of characters, where they meet each other.
+    pub(super) character_order: Vec<u32>,
     /// What is known of the surroundings of each prop and each character: of no effect but on speed.
     pub(super) known: [Vec<Known>; 2],
     /// What moves near the body whose tick it is: kept so that nothing is allocated.
@@ -137,7 +145,6 @@ impl Bodies {
     pub(super) fn add_prop<T: Terrain>(&mut self, prop: PropState, terrain: &T) {
         self.props.add(prop);
         self.known[0].push(Known::nothing(terrain));
-        self.order_props_anew();
     }
 
     /// Takes one out; says whether it was there.
@@ -151,7 +158,6 @@ impl Bodies {
             BodyId::Prop(id) => {
                 self.props.remove(id.0);
                 self.known[0].remove(slot);
-                self.order_props_anew();
             }
         }
         true
@@ -164,7 +170,6 @@ impl Bodies {
         for (known, bodies) in self.known.iter_mut().zip([self.props.len(), self.characters.len()]) {
             known.resize_with(bodies, || Known::nothing(terrain));
         }
-        self.order_props_anew();
     }
 
     /// Lets others see where the props are before they move.
@@ -173,26 +178,22 @@ impl Bodies {
         self.near.reserve(platforms.len() + self.props.len());
     }
 
-    /// Others were added or removed: the order of props is found anew.
-    fn order_props_anew(&mut self) {
-        self.prop_order.clear();
-        self.prop_order.extend(0..self.props.len() as u32);
+    /// The same of characters, if they meet each other.
+    pub(super) fn show_characters(&mut self, platforms: &mut Platforms, meetings: &Meetings) {
+        if meetings.any_characters_meet() {
+            platforms.set_characters(self.characters.iter().map(|of| of.place_before(of.id().into())));
+            self.near.reserve(platforms.len() + self.props.len() + self.characters.len());
+        }
     }
 
-    /// Props move from below upward: so each is carried by the one it stands on. Mostly they are in order already.
+    /// Props move from below upward: so each is carried by the one it stands on.
     pub(super) fn order_props(&mut self) {
-        let props = &self.props;
-        let below = |one: u32, other: u32| {
-            let height = |prop: u32| props[prop as usize].body.report().feet.y;
-            (height(other), one) < (height(one), other)
-        };
-        for end in 1..self.prop_order.len() {
-            let mut at = end;
-            while at > 0 && below(self.prop_order[at], self.prop_order[at - 1]) {
-                self.prop_order.swap(at - 1, at);
-                at -= 1;
-            }
-        }
+        order_from_below(&mut self.prop_order, &self.props);
+    }
+
+    /// The same of characters.
+    pub(super) fn order_characters(&mut self) {
+        order_from_below(&mut self.character_order, &self.characters);
     }
 
     /// The ticks a second of their world, if anyone has said yet.
@@ -215,5 +216,25 @@ impl Bodies {
     /// The terrain may be another.
     pub(super) fn doubt_terrain(&mut self) {
         self.known.iter_mut().flatten().for_each(|known| known.pieces.doubt());
+    }
+}
+
+/// The places of bodies from below upward; of two at one height, first the one that was added first. Mostly they are in
+/// order already, unless some were added or removed.
+fn order_from_below<B: HasBody>(order: &mut Vec<u32>, bodies: &[B]) {
+    if order.len() != bodies.len() {
+        order.clear();
+        order.extend(0..bodies.len() as u32);
+    }
+    let below = |one: u32, other: u32| {
+        let height = |slot: u32| bodies[slot as usize].body().report().feet.y;
+        (height(other), one) < (height(one), other)
+    };
+    for end in 1..order.len() {
+        let mut at = end;
+        while at > 0 && below(order[at], order[at - 1]) {
+            order.swap(at - 1, at);
+            at -= 1;
+        }
     }
 }

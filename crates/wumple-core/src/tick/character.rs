@@ -23,10 +23,10 @@ use super::zones::{ZoneMemory, note_zones};
 use super::{CharacterId, Contacts, Event, Listener, NoListener, StartError, TickReport, start};
 use crate::collide::{Cells, Dropping, Surroundings};
 use crate::input::{Buttons, Direction, Intent};
-use crate::platforms::{MoverId, MoverKey, Rider};
+use crate::platforms::{AskedBy, BodyPlace, MoverId, MoverKey, Rider};
 use crate::space::Hitbox;
 use crate::states::{self, Ground, Mode, Moment, Speeds};
-use crate::terrain::Terrain;
+use crate::terrain::{Material, Terrain};
 use crate::tuning::{LIMIT_SPEED, Tuning};
 
 /// One tick seldom has more events than this; room for them is made at the start.
@@ -322,6 +322,28 @@ impl Character {
             Mode::Ground(ground) => ground.support.mover(),
             Mode::Hold(hold) => hold.wall.mover(),
             Mode::Air(_) | Mode::Ladder(_) => None,
+        }
+    }
+
+    /// Who it is when it asks what moves.
+    #[inline]
+    pub(super) fn asks(&self) -> AskedBy {
+        if self.is_prop() { AskedBy::Prop } else { AskedBy::Character(self.id.0 as usize) }
+    }
+
+    /// What others meet of it before it moves.
+    pub(super) fn place_before(&self, id: MoverId) -> BodyPlace {
+        let place = self.hitbox();
+        BodyPlace {
+            id,
+            old: place,
+            now: place,
+            solid: true,
+            material: Material::PLAIN,
+            zone: None,
+            group: self.tuning.group(),
+            is_there: !self.has_ended(),
+            has_moved: false,
         }
     }
 

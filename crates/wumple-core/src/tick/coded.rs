@@ -24,8 +24,9 @@ coded!(struct Buttons { left, right, up, down, jump, grab, steer, climb });
 coded!(enum Side { 0 => Left, 1 => Right, 2 => Top, 3 => Bottom });
 coded!(enum Support {
     0 => None, 1 => Solid, 2 => OneWay, 3 => Ramp, 4 => Ladder, 5 => Block(of), 6 => Platform(of), 7 => Prop(of),
+    8 => Character(of),
 });
-coded!(enum MoverId { 0 => Platform(of), 1 => Prop(of) });
+coded!(enum MoverId { 0 => Platform(of), 1 => Prop(of), 2 => Character(of) });
 coded!(struct Material { grip, surface_speed, bounce });
 coded!(struct Bounce { height, release });
 coded!(struct Margin { left, right, above, below });

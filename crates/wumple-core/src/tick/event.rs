@@ -232,6 +232,7 @@ impl fmt::Display for Event {
             About::Support(Support::Block(index) | Support::Platform(index) | Support::Prop(index)) => {
                 write!(f, ":{}", index + 1)
             }
+            About::Support(Support::Character(index)) => write!(f, ":character-{}", index + 1),
             About::Support(support) => write!(f, ":{support}"),
             About::MoverId(mover) => write!(f, ":{mover}"),
             About::ZoneId(zone) => write!(f, ":{zone}"),
@@ -269,6 +270,8 @@ mod tests {
             (Event::Bounced(Support::Platform(2)), "bounced:3"),
             (Event::Pushed(MoverId::Platform(0)), "pushed:1"),
             (Event::Crushed(MoverId::Prop(1)), "crushed:2"),
+            (Event::Pushed(MoverId::Character(1)), "pushed:character-2"),
+            (Event::Bounced(Support::Character(0)), "bounced:character-1"),
             (Event::CrushedByTerrain, "crushed:terrain"),
             (Event::Caught(MoverId::Platform(1)), "caught:2"),
             (Event::Nudged, "nudged"),

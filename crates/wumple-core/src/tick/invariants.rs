@@ -3,8 +3,8 @@ use core::fmt;
 use super::scene::{Scene, asker};
 use super::{Character, Event, LIMIT_PLACE, State, World};
 use crate::collide::{Cells, Surroundings};
-use crate::nearby::Support;
-use crate::platforms::Movers;
+use crate::nearby::{PieceId, Support};
+use crate::platforms::{MoverId, Movers};
 use crate::terrain::Terrain;
 use crate::tuning::LIMIT_SPEED;
 
@@ -39,8 +39,8 @@ impl fmt::Display for Violation {
 /// The first thing that must hold for anyone of a world, and does not.
 pub(super) fn first_violation<T: Terrain>(world: &World<T>) -> Option<(Violation, &Character)> {
     world.bodies.all().find_map(|body| {
-        let violation =
-            world.in_scene(asker(body.tuning(), false, world.tick, &world.meetings), |scene| body.violation(&scene))?;
+        let violation = world
+            .in_scene(asker(body.tuning(), body.asks(), world.tick, &world.meetings), |scene| body.violation(&scene))?;
         Some((violation, body))
     })
 }
@@ -72,7 +72,9 @@ impl Character {
         }
         let crushed = report.events.iter().any(|event| matches!(event, Event::Crushed(_)));
         let movers = if crushed || self.is_prop() { &Movers::none() } else { scene.movers };
-        if !(Surroundings { movers, ..self.surroundings(scene) }).fits(feet) {
+        // Characters pass through each other where one of them is crushed.
+        let overlapped = Surroundings { movers, ..self.surroundings(scene) }.overlapped(feet);
+        if !matches!(overlapped, None | Some(PieceId::Mover(MoverId::Character(_)))) {
             return Some(Violation::Overlap);
         }
         // What stands on a prop moved after it, and may have come to it since. What the game did between two ticks is
@@ -84,6 +86,10 @@ impl Character {
         let floor =
             around.first_floor_after(report.support, feet.x, feet.y, feet.y).filter(|_| velocity.y >= 0.0 && free);
         let support = floor.map_or(Support::None, |floor| floor.support);
+        // A character that moved later may have gone from beneath, or come there.
+        if [support, report.support].iter().any(|support| matches!(support, Support::Character(_))) {
+            return None;
+        }
         let supported = support != Support::None;
         if support != report.support || supported != report.contacts.below {
             return Some(Violation::Support);

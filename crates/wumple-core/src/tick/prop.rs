@@ -2,14 +2,14 @@
 
 use alloc::sync::Arc;
 
-use super::bodies::Bodies;
+use super::bodies::{Bodies, PropId};
 use super::roster::HasBody;
-use super::scene::{Scene, asker, has_zones, movers_around};
+use super::scene::{Scene, asker_in_tick, has_zones, movers_around};
 use super::{Character, NoListener};
 use crate::bytes::{Coded, Sink, Source};
 use crate::groups::Meetings;
 use crate::input::Buttons;
-use crate::platforms::{PlatformSurface, Platforms, PropPlace};
+use crate::platforms::{BodyPlace, PlatformSurface, Platforms};
 use crate::terrain::{Material, MetTerrain, Terrain, Zone};
 use crate::tuning::Tuning;
 
@@ -49,21 +49,9 @@ impl PropState {
     }
 
     /// What others meet, before it moves.
-    pub(super) fn place(&self) -> PropPlace {
-        let place = self.body.hitbox();
-        let PropState { solid, material, zone, .. } = *self;
-        let (id, is_there) = (self.body.identity(), !self.body.has_ended());
-        PropPlace {
-            id,
-            old: place,
-            now: place,
-            solid,
-            material,
-            zone,
-            group: self.body.tuning.group(),
-            is_there,
-            has_moved: false,
-        }
+    pub(super) fn place(&self) -> BodyPlace {
+        let PropState { solid, material, zone, ref body } = *self;
+        BodyPlace { solid, material, zone, ..body.place_before(PropId(body.identity()).into()) }
     }
 
     /// What it is beside its body.
@@ -116,14 +104,14 @@ pub(super) fn move_props<T: Terrain>(
         let index = *slot as usize;
         let body = &mut bodies.props[index].body;
         let known = &mut bodies.known[0][index];
-        let asker = &asker(&body.tuning, true, tick, meetings);
+        let asker = &asker_in_tick(body, tick, meetings);
         let movers = movers_around(platforms, &mut bodies.near, &mut known.platforms, body, asker);
         let (nearby, movers) = (&mut known.pieces, &movers);
         let scene =
             Scene { terrain: &MetTerrain::by(asker.meets, terrain), nearby, movers, is_plain: false, has_zones };
         let borne_by = body.tick(scene, &Buttons::NONE, tick, &mut NoListener);
         let (place, is_there, rider) = (body.hitbox(), !body.has_ended(), body.rider());
-        platforms.props_mut().has_moved(index, place, is_there);
+        platforms.has_moved(PropId(body.identity()).into(), index, place, is_there);
         if let Some(mover) = borne_by {
             platforms.was_ridden(mover, tick, rider);
         }

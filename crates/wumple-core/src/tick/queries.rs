@@ -10,13 +10,13 @@ use crate::collide::{Footing, Surroundings};
 use crate::groups::Meets;
 use crate::input::Direction;
 use crate::nearby::{Nearby, PieceId, RampId};
-use crate::platforms::{Asker, MoverId, Movers};
+use crate::platforms::{AskedBy, Asker, MoverId, Movers};
 use crate::space::{Body, Hitbox};
 use crate::terrain::{Features, MetTerrain, Side, Terrain};
 use crate::tuning::Tuning;
 
-/// A part of a level. Displayed as `tile@12,8` (column and row, from 0), `block:1`, `ramp:1`, `platform:1`, `prop:1`
-/// (numbers from 1, as in a file), `edge:left`.
+/// A part of a level. Displayed as `tile@12,8` (column and row, from 0), `block:1`, `ramp:1`, `platform:1`, `prop:1`,
+/// `character:1` (numbers from 1, as in a file), `edge:left`.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 #[non_exhaustive]
@@ -36,6 +36,8 @@ pub enum Piece {
     Platform(usize),
     /// A prop, by its number from 0.
     Prop(usize),
+    /// A character that others meet, by its number from 0.
+    Character(usize),
     /// A solid edge of the map.
     Edge(Side),
 }
@@ -48,6 +50,7 @@ impl From<PieceId> for Piece {
             PieceId::Ramp(RampId::Drawn(ramp)) => Piece::Ramp(ramp),
             PieceId::Mover(MoverId::Platform(platform)) => Piece::Platform(platform),
             PieceId::Mover(MoverId::Prop(prop)) => Piece::Prop(prop),
+            PieceId::Mover(MoverId::Character(character)) => Piece::Character(character),
             PieceId::Edge(side) => Piece::Edge(side),
         }
     }
@@ -61,6 +64,7 @@ impl fmt::Display for Piece {
             Piece::Ramp(index) => write!(f, "ramp:{}", index + 1),
             Piece::Platform(index) => write!(f, "platform:{}", index + 1),
             Piece::Prop(index) => write!(f, "prop:{}", index + 1),
+            Piece::Character(index) => write!(f, "character:{}", index + 1),
             Piece::Edge(side) => write!(f, "edge:{side}"),
         }
     }
@@ -111,7 +115,7 @@ impl<T: Terrain> World<T> {
     pub fn touched(&self, id: CharacterId) -> Touched {
         let character = self.character(id);
         let report = character.report();
-        self.in_scene(asker(character.tuning(), false, self.tick, &self.meetings), |scene| {
+        self.in_scene(asker(character.tuning(), character.asks(), self.tick, &self.meetings), |scene| {
             let around = character.surroundings(&scene);
             let wall =
                 |side| character.walls.touched.on(side).and_then(|wall| around.pieces().of_wall(&wall, report.feet));
@@ -146,7 +150,8 @@ impl<T: Terrain> World<T> {
     /// props. What only touches it does not count.
     pub fn pieces_in(&self, area: &Hitbox, mut visit: impl FnMut(Piece)) {
         let body = Body { width: 0.0, height: 0.0 };
-        let asker = Asker { tick: self.tick, whole_pixels: false, is_prop: false, meets: Meets::ALL };
+        let asker =
+            Asker { tick: self.tick, whole_pixels: false, by: AskedBy::Anyone, during: None, meets: Meets::ALL };
         self.in_scene(asker, |scene| scene.around(&body, true).pieces().inside(area, &mut |id| visit(Piece::from(id))));
     }
 
@@ -228,7 +233,7 @@ impl<T: Terrain> Probe<'_, T> {
     fn ask<R>(&self, question: impl FnOnce(Surroundings<'_, MetTerrain<'_, T>>) -> R) -> R {
         let Probe { world, tuning } = self;
         let ladders = tuning.ladder().is_some();
-        world.in_scene(asker(tuning, false, world.tick, &world.meetings), |scene| {
+        world.in_scene(asker(tuning, AskedBy::Anyone, world.tick, &world.meetings), |scene| {
             question(scene.around(tuning.body(), ladders))
         })
     }

@@ -33,8 +33,8 @@ impl<B> Default for Roster<B> {
     }
 }
 
-/// As many identities as there can be: two kinds of them share 32 bits.
-const MOST: u32 = u32::MAX / 2 - 1;
+/// As many identities as there can be: three kinds of them share 32 bits.
+const MOST: u32 = u32::MAX / 3 - 1;
 
 impl<B: HasBody> Roster<B> {
     /// The identity that the next one gets.

@@ -90,6 +90,7 @@ impl<T: Terrain> World<T> {
         self.platforms.restore(&saved.platforms);
         self.bodies.restore(saved, &self.terrain);
         self.bodies.show_props(&mut self.platforms);
+        self.bodies.show_characters(&mut self.platforms, &self.meetings);
         self.bodies.platforms_changed(&self.platforms);
     }
 }

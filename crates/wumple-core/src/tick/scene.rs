@@ -6,8 +6,8 @@ use super::Character;
 use crate::collide::{NO_DROP, Surroundings};
 use crate::groups::{Meetings, Meets};
 use crate::nearby::Nearby;
-use crate::platforms::{Around, Asker, Mover, Movers, PlatformNotes, Platforms};
-use crate::space::Body;
+use crate::platforms::{Around, AskedBy, Asker, Mover, Movers, PlatformNotes, Platforms};
+use crate::space::{Body, Hitbox};
 use crate::terrain::{Features, Terrain};
 use crate::tuning::Tuning;
 
@@ -46,11 +46,17 @@ pub(super) fn has_zones<T: Terrain>(terrain: &T, platforms: &Platforms) -> bool 
     terrain.features().has(Features::ZONE) || platforms.zone_reach().is_some()
 }
 
-/// How a body of this tuning asks what moves: it is met by those alone that it meets.
-#[inline(always)]
-pub(super) fn asker<'a>(tuning: &Tuning, is_prop: bool, tick: u64, meetings: &'a Meetings) -> Asker<'a> {
+/// How a body of this tuning asks what moves between ticks: it is met by those alone that it meets.
+pub(super) fn asker<'a>(tuning: &Tuning, by: AskedBy, tick: u64, meetings: &'a Meetings) -> Asker<'a> {
     let meets = Meets::of(meetings, tuning.group());
-    Asker { tick, whole_pixels: tuning.moves_whole_pixels(), is_prop, meets }
+    Asker { tick, whole_pixels: tuning.moves_whole_pixels(), by, during: None, meets }
+}
+
+/// How a body asks in its own tick.
+#[inline(always)]
+pub(super) fn asker_in_tick<'a>(body: &Character, tick: u64, meetings: &'a Meetings) -> Asker<'a> {
+    let Hitbox { top, bottom, .. } = body.hitbox();
+    Asker { during: Some((top, bottom)), ..asker(&body.tuning, body.asks(), tick, meetings) }
 }
 
 /// What moves around a body in this tick.

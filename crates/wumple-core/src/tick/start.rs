@@ -7,7 +7,7 @@ use super::scene::{Scene, asker};
 use super::{Character, LIMIT_PLACE, World};
 use crate::collide::Surroundings;
 use crate::nearby::{PieceId, RampId};
-use crate::platforms::{MoverId, Platforms};
+use crate::platforms::{AskedBy, MoverId, Platforms};
 use crate::space::float::floor;
 use crate::terrain::{LIMIT_MARGIN, Side, Terrain};
 use crate::tuning::Tuning;
@@ -37,6 +37,11 @@ pub enum StartError {
     InsideProp {
         /// Which, from 0.
         prop: usize,
+    },
+    /// The hitbox overlaps that of a character that it meets.
+    InsideCharacter {
+        /// Which, from 0.
+        character: usize,
     },
     /// It has another tick rate than the world.
     OtherRate {
@@ -76,6 +81,9 @@ impl fmt::Display for StartError {
                 write!(f, "the hitbox would be inside platform {}", platform + 1)
             }
             StartError::InsideProp { prop } => write!(f, "the hitbox would be inside prop {}", prop + 1),
+            StartError::InsideCharacter { character } => {
+                write!(f, "the hitbox would be inside character {}", character + 1)
+            }
             StartError::OtherRate { expected, found } => {
                 write!(f, "it has {found} ticks a second in a world of {expected}; all must have the same tick.rate")
             }
@@ -127,7 +135,8 @@ pub(super) fn in_world<T: Terrain>(
         return Err(StartError::OtherRate { expected, found: tuning.rate() });
     }
     check_platforms(platforms, &tuning)?;
-    let asker = asker(&tuning, false, world.tick, &world.meetings);
+    let by = if which.1.is_some() { AskedBy::Prop } else { AskedBy::Character(which.0.0 as usize) };
+    let asker = asker(&tuning, by, world.tick, &world.meetings);
     world.in_scene(asker, |scene| Character::start(scene, which, tuning, feet, world.ticks()))
 }
 
@@ -152,6 +161,7 @@ pub(super) fn check<T: Terrain>(
         Some(PieceId::Block(block)) => Err(StartError::InsideBlock { block }),
         Some(PieceId::Mover(MoverId::Platform(platform))) => Err(StartError::InsidePlatform { platform }),
         Some(PieceId::Mover(MoverId::Prop(prop))) => Err(StartError::InsideProp { prop }),
+        Some(PieceId::Mover(MoverId::Character(character))) => Err(StartError::InsideCharacter { character }),
         // A drawn ramp has nothing under it to be inside of.
         Some(PieceId::Ramp(RampId::Drawn(_))) => Ok(()),
         Some(PieceId::Edge(side)) => Err(StartError::BeyondEdge(side)),

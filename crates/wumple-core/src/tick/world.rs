@@ -7,7 +7,7 @@ use glam::DVec2;
 use super::bodies::{Bodies, BodyId, CharacterId, PropId};
 use super::invariants::first_violation;
 use super::prop::{Prop, PropState, move_props};
-use super::scene::{Scene, asker, has_zones, movers_around};
+use super::scene::{Scene, asker_in_tick, has_zones, movers_around};
 use super::{Character, Decision, Listener, NoListener, StartError, TickReport, Violation, start};
 use crate::groups::Meetings;
 use crate::input::Buttons;
@@ -84,6 +84,8 @@ impl<T: Terrain> World<T> {
         self.meetings = meetings;
         self.bodies.doubt_terrain();
         self.bodies.platforms_changed(&self.platforms);
+        self.platforms.set_characters(core::iter::empty());
+        self.bodies.show_characters(&mut self.platforms, &self.meetings);
         self
     }
 
@@ -100,6 +102,7 @@ impl<T: Terrain> World<T> {
             self.platforms.was_ridden(mover, self.tick, character.rider());
         }
         self.bodies.add_character(character, &self.terrain);
+        self.bodies.show_characters(&mut self.platforms, &self.meetings);
         Ok(id)
     }
 
@@ -163,11 +166,18 @@ impl<T: Terrain> World<T> {
         let is_plain = platforms.nothing_moves() && is_plain(terrain.features());
         let has_zones = has_zones(terrain, platforms);
         let all_meet = meetings.is_empty();
-        for (index, character) in bodies.characters.iter_mut().enumerate() {
+        let they_meet = meetings.any_characters_meet() && bodies.characters.len() > 1;
+        if they_meet {
+            bodies.show_characters(platforms, meetings);
+            bodies.order_characters();
+        }
+        for place in 0..bodies.characters.len() {
+            let index = if they_meet { bodies.character_order[place] as usize } else { place };
+            let character = &mut bodies.characters[index];
             let id = character.id();
             let held = held(index, id);
             let known = &mut bodies.known[1][index];
-            let asker = &asker(&character.tuning, false, *tick, meetings);
+            let asker = &asker_in_tick(character, *tick, meetings);
             let movers = &movers_around(platforms, &mut bodies.near, &mut known.platforms, character, asker);
             let nearby = &mut known.pieces;
             let borne_by = if all_meet {
@@ -184,6 +194,9 @@ impl<T: Terrain> World<T> {
                     listener.decided(id, *tick, &Decision::Crumbles);
                 }
                 platforms.was_ridden(mover, *tick, rider);
+            }
+            if they_meet {
+                platforms.has_moved(id.into(), index, character.hitbox(), !character.has_ended());
             }
         }
         #[cfg(debug_assertions)]
@@ -207,15 +220,16 @@ impl<T: Terrain> World<T> {
         self.platforms.report(platform, self.tick)
     }
 
-    /// The box of a platform or a prop now, px, y down.
+    /// The box of a platform, a prop or a character now, px, y down.
     ///
     /// # Panics
     ///
-    /// If there is no such platform or prop.
+    /// If there is no such one.
     pub fn place_of(&self, mover: MoverId) -> Hitbox {
         match mover {
             MoverId::Platform(platform) => self.platform_report(platform).place,
             MoverId::Prop(prop) => self.bodies.get(PropId(prop as u32).into()).hitbox(),
+            MoverId::Character(character) => self.bodies.get(CharacterId(character as u32).into()).hitbox(),
         }
     }
 

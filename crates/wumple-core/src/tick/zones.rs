@@ -220,8 +220,9 @@ fn find_met<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, way: &Way, met: &mut
     if let Some(reach) = turn.scene.movers.zone_reach() {
         let own = turn.around().unmet;
         turn.scene.movers.each_near(&way.area().grown(feels.most() + reach), &mut |mover: &Mover| {
-            if let Some(zone) = turn.scene.movers.zone(mover.id).filter(|_| own != Some(mover.id)) {
-                note(ZoneId { kind: zone.kind, of: mover.id.into() }, &zone, &mover.old, &mover.now);
+            let zone = turn.scene.movers.zone(mover.id).filter(|_| own != Some(mover.id));
+            if let (Some(zone), Some(of)) = (zone, ZoneOf::mover(mover.id)) {
+                note(ZoneId { kind: zone.kind, of }, &zone, &mover.old, &mover.now);
             }
         });
     }
