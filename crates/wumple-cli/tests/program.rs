@@ -30,7 +30,7 @@ fn the_demo_needs_nothing_and_leaves_figures_that_can_be_read() {
     let mut expected: Vec<String> = wumple::demo::files().into_iter().map(|(name, _)| first_part(name)).collect();
     expected.extend(wumple::demo::ROOMS.iter().flat_map(|room| of_a_run(room.name)));
     expected.extend(of_a_run("throwing-room"));
-    for room in ["hoist-yard", "drying-loft", "ember-walk"] {
+    for room in ["hoist-yard", "drying-loft", "ember-walk", "jar-lift"] {
         expected.extend(["png", "svg"].map(|ending| format!("{room}-ride.{ending}")));
     }
     for figure in ["dab-arcs", "dab-jump-over-time", "throwing-room", "climbing-dab-hitbox", "a-late-press-compared"] {

@@ -179,6 +179,11 @@ impl Meetings {
         self.0.iter().any(|row| row.meets.iter().any(|group| *group != Group::LEVEL))
     }
 
+    /// What is said of each group: all that it meets.
+    pub fn rows(&self) -> impl Iterator<Item = (Group, &[Group])> {
+        self.0.iter().map(|row| (row.group, row.meets.as_slice()))
+    }
+
     /// The groups of which something is said, or that are met.
     pub fn groups(&self) -> impl Iterator<Item = Group> + '_ {
         self.0.iter().flat_map(|row| core::iter::once(row.group).chain(row.meets.iter().copied()))

@@ -40,7 +40,7 @@ pub struct Room {
 }
 
 /// The rooms for [`CLIMBING_DAB`].
-pub const ROOMS: [Room; 8] = [
+pub const ROOMS: [Room; 9] = [
     Room {
         name: "chimney",
         shows: "walls: slide, jump off, hold, climb over",
@@ -88,6 +88,12 @@ pub const ROOMS: [Room; 8] = [
         shows: "zones: jars, embers, a lamp, a hot stove, the kiln door",
         level: include_str!("../demo/ember-walk.level.toml"),
         buttons: include_str!("../demo/ember-walk.buttons"),
+    },
+    Room {
+        name: "jar-lift",
+        shows: "groups: curtains for jars alone, a pan that a jar sets off",
+        level: include_str!("../demo/jar-lift.level.toml"),
+        buttons: include_str!("../demo/jar-lift.buttons"),
     },
 ];
 

@@ -14,7 +14,7 @@ fn figures() -> [Figure; 16] {
     let buttons = ButtonsFile::parse("buttons", demo::THROWING_ROOM_BUTTONS, &dab.scale).unwrap();
     let trace = wumple::run(&level, &dab.tuning, &buttons.at_rate(60.0).unwrap().0, 280).unwrap();
     let climbing = TuningFile::parse("climbing", demo::CLIMBING_DAB).unwrap();
-    let [_, store, racks, _, slip, yard, loft, _] = demo::ROOMS.map(|room| {
+    let [_, store, racks, _, slip, yard, loft, ..] = demo::ROOMS.map(|room| {
         let level = Level::parse(room.name, room.level).unwrap();
         let timeline = ButtonsFile::parse(room.name, room.buttons, &climbing.scale).unwrap().at_rate(60.0).unwrap().0;
         let trace = wumple::run(&level, &climbing.tuning, &timeline, 600).unwrap();

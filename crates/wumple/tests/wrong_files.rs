@@ -347,6 +347,59 @@ fn wrong_levels() {
             "[[block]]\nat = [0, 0]\nsize = [4, 4]\nnotes = 5\n[map]",
             &["l:6:9: block 1.notes must be a section, [block 1.notes]"],
         ),
+        (
+            "[map]",
+            "[meets]\njars = [\"level\"]\n[letters]\n\"c\" = { surface = \"solid\", group = \"jar\" }\n[map]",
+            &["l:6:36: letters.c.group is \"jar\", of which [meets] says nothing; did you mean \"jars\"?"],
+        ),
+        (
+            "[map]",
+            "[meets]\njars = [\"level\"]\n[[block]]\nat = [0, 0]\nsize = [4, 4]\ngroup = \"mist\"\n[map]",
+            &[
+                "l:8:9: block 1.group is \"mist\", of which [meets] says nothing; say there whom it meets, as in mist = [\"level\"]",
+            ],
+        ),
+        (
+            "[map]",
+            "[meets]\njars = [\"levl\"]\n[map]",
+            &["l:4:8: [meets] jars has \"levl\", which nothing here is in; did you mean \"level\"?"],
+        ),
+        (
+            "[map]",
+            "[meets]\nlevel = [\"jars\"]\n[map]",
+            &["l:4:9: [meets]: \"level\" is what is in no group; say of each group whether it meets it"],
+        ),
+        (
+            "[map]",
+            "[meets]\njars = [\"mist\", \"level\"]\nmist = [\"level\"]\n[map]",
+            &[
+                "l:4:8: [meets]: \"jars\" meets \"mist\", but \"mist\" does not meet \"jars\"; it holds both ways: add \"jars\" to mist, or take \"mist\" from jars",
+            ],
+        ),
+        (
+            "[map]",
+            "[meets]\njars = \"level\"\n\"Two words\" = []\n[map]",
+            &[
+                "l:4:8: meets.jars needs groups, such as [\"level\", \"jars\"]",
+                "l:5:15: a key of [meets] is \"Two words\"; a group is a word of up to 16 letters a to z, digits, \"-\" and \"_\"",
+            ],
+        ),
+        (
+            "[map]",
+            "[meets]\njars = [\"mist\"]\n[[prop]]\nat = [0, 0]\nsize = [4, 4]\ngroup = \"jars\"\n[map]",
+            &[
+                "l:5:1: the group \"jars\" meets no ground here: it would fall for ever; add \"level\" to jars in [meets]",
+            ],
+        ),
+        (
+            "[map]",
+            "[[platform]]\nsize = [4, 4]\nroute = [[0, 0]]\nstarts_for = [\"jars\"]\ncrumbles_for = [\"jars\", 3]\n[map]",
+            &[
+                "l:6:14: platform 1.starts_for is of no use without starts = \"when-ridden\"",
+                "l:7:16: platform 1.crumbles_for needs groups, such as [\"level\", \"jars\"]",
+                "l:7:16: platform 1.crumbles_for is of no use without \"crumble\"",
+            ],
+        ),
         ("[map]", "[[zone]]\nat = [0, 0]\nsize = [4, 4]\n[map]", &["l:3:1: zone 1 needs a \"kind\", such as \"goal\""]),
         (
             "[map]",
@@ -566,6 +619,16 @@ fn what_cannot_start_is_told_with_its_name_and_place() {
             &whole,
             "l:8:1: spawn at column 0, row 1: the sides of platform hoist are not whole px; with pixels = \"whole\" they \
              must be",
+        ),
+        (
+            "[meets]\napprentice = [\"level\"]\n",
+            &format!("group = \"aprentice\"\n{TUNING}"),
+            "l:1:1: the tuning's group is \"aprentice\", of which [meets] says nothing; did you mean \"apprentice\"?",
+        ),
+        (
+            "[meets]\nghosts = [\"jars\"]\n",
+            &format!("group = \"ghosts\"\n{TUNING}"),
+            "l:1:1: the group \"ghosts\" meets no ground here: it would fall for ever; add \"level\" to ghosts in [meets]",
         ),
     ];
     for (added, tuning, expected) in table {

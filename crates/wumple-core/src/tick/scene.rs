@@ -68,8 +68,5 @@ pub(super) fn movers_around<'a>(
     body: &Character,
     asker: &'a Asker<'a>,
 ) -> Movers<'a> {
-    if platforms.nothing_moves() {
-        return Movers::none();
-    }
     platforms.gather(near, notes, &Around { area: body.reach(), rides: body.ridden() }, asker)
 }

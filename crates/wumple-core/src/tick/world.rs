@@ -9,10 +9,10 @@ use super::invariants::first_violation;
 use super::prop::{Prop, PropState, move_props};
 use super::scene::{Scene, asker_in_tick, has_zones, movers_around};
 use super::{Character, Decision, Listener, NoListener, StartError, TickReport, Violation, start};
-use crate::groups::Meetings;
+use crate::groups::{Meetings, Meets};
 use crate::input::Buttons;
 use crate::nearby::is_plain;
-use crate::platforms::{MoverId, PlatformReport, Platforms};
+use crate::platforms::{MoverId, Movers, PlatformReport, Platforms};
 use crate::space::Hitbox;
 use crate::terrain::{MetTerrain, Terrain};
 use crate::tuning::Tuning;
@@ -163,41 +163,12 @@ impl<T: Terrain> World<T> {
         if !bodies.props.is_empty() {
             move_props(terrain, platforms, bodies, meetings, *tick);
         }
-        let is_plain = platforms.nothing_moves() && is_plain(terrain.features());
-        let has_zones = has_zones(terrain, platforms);
-        let all_meet = meetings.is_empty();
-        let they_meet = meetings.any_characters_meet() && bodies.characters.len() > 1;
-        if they_meet {
-            bodies.show_characters(platforms, meetings);
-            bodies.order_characters();
-        }
-        for place in 0..bodies.characters.len() {
-            let index = if they_meet { bodies.character_order[place] as usize } else { place };
-            let character = &mut bodies.characters[index];
-            let id = character.id();
-            let held = held(index, id);
-            let known = &mut bodies.known[1][index];
-            let asker = &asker_in_tick(character, *tick, meetings);
-            let movers = &movers_around(platforms, &mut bodies.near, &mut known.platforms, character, asker);
-            let nearby = &mut known.pieces;
-            let borne_by = if all_meet {
-                let scene = Scene { terrain, nearby, movers, is_plain, has_zones };
-                character.tick(scene, held.borrow(), *tick, listener)
-            } else {
-                let terrain = &MetTerrain::by(asker.meets, terrain);
-                let scene = Scene { terrain, nearby, movers, is_plain, has_zones };
-                tick_among_groups(character, scene, held.borrow(), *tick, listener)
-            };
-            if let Some(mover) = borne_by {
-                let rider = character.rider();
-                if listener.listens() && platforms.begins_to_crumble(mover, rider) {
-                    listener.decided(id, *tick, &Decision::Crumbles);
-                }
-                platforms.was_ridden(mover, *tick, rider);
+        if meetings.is_empty() {
+            for index in 0..self.bodies.characters.len() {
+                move_character::<false, _, _, _>(self, index, &mut held, listener);
             }
-            if they_meet {
-                platforms.has_moved(id.into(), index, character.hitbox(), !character.has_ended());
-            }
+        } else {
+            move_among_groups(self, held, listener);
         }
         #[cfg(debug_assertions)]
         if let Some((violation, body)) = first_violation(self) {
@@ -286,15 +257,64 @@ impl<T: Terrain> World<T> {
     }
 }
 
-/// A tick where not all meet all: apart, so that those of other worlds stay as they are.
+/// Where not all meet all: apart, so that the ticks of other worlds stay as they are.
 #[cold]
 #[inline(never)]
-fn tick_among_groups<T: Terrain, L: Listener>(
-    character: &mut Character,
-    scene: Scene<'_, T>,
-    held: &Buttons,
-    tick: u64,
+fn move_among_groups<T: Terrain, B: Borrow<Buttons>, L: Listener>(
+    world: &mut World<T>,
+    mut held: impl FnMut(usize, CharacterId) -> B,
     listener: &mut L,
-) -> Option<MoverId> {
-    character.tick(scene, held, tick, listener)
+) {
+    let World { platforms, bodies, meetings, .. } = world;
+    let count = bodies.characters.len();
+    let they_meet = meetings.any_characters_meet() && count > 1;
+    if they_meet {
+        bodies.show_characters(platforms, meetings);
+        bodies.order_characters();
+    }
+    for place in 0..count {
+        let index = if they_meet { world.bodies.character_order[place] as usize } else { place };
+        move_character::<true, _, _, _>(world, index, &mut held, listener);
+        if they_meet {
+            let character = &world.bodies.characters[index];
+            let (id, hitbox, is_there) = (character.id().into(), character.hitbox(), !character.has_ended());
+            world.platforms.has_moved(id, index, hitbox, is_there);
+        }
+    }
+}
+
+/// The tick of one character, by its place among all.
+#[inline(always)]
+fn move_character<const AMONG_GROUPS: bool, T: Terrain, B: Borrow<Buttons>, L: Listener>(
+    world: &mut World<T>,
+    index: usize,
+    held: &mut impl FnMut(usize, CharacterId) -> B,
+    listener: &mut L,
+) {
+    let World { terrain, platforms, bodies, meetings, tick } = world;
+    let Bodies { characters, known, near, .. } = bodies;
+    let (character, known, tick) = (&mut characters[index], &mut known[1][index], *tick);
+    let (id, is_plain) = (character.id(), platforms.nothing_moves() && is_plain(terrain.features()));
+    let held = held(index, id);
+    let asker;
+    let movers = if platforms.nothing_moves() {
+        &Movers::none()
+    } else {
+        asker = asker_in_tick(character, tick, meetings);
+        &movers_around(platforms, near, &mut known.platforms, character, &asker)
+    };
+    let (nearby, has_zones) = (&mut known.pieces, has_zones(terrain, platforms));
+    let borne_by = if AMONG_GROUPS {
+        let terrain = &MetTerrain::by(Meets::of(meetings, character.tuning.group()), terrain);
+        character.tick(Scene { terrain, nearby, movers, is_plain, has_zones }, held.borrow(), tick, listener)
+    } else {
+        character.tick(Scene { terrain, nearby, movers, is_plain, has_zones }, held.borrow(), tick, listener)
+    };
+    if let Some(mover) = borne_by {
+        let rider = character.rider();
+        if listener.listens() && platforms.begins_to_crumble(mover, rider) {
+            listener.decided(id, tick, &Decision::Crumbles);
+        }
+        platforms.was_ridden(mover, tick, rider);
+    }
 }

@@ -3,7 +3,7 @@ use super::frame::Frame;
 use super::labels::{self, Labels};
 use super::layout::{Layout, Page, draw_coarse};
 use super::sheet::{COBALT, Colour, Dash, INK, LegendEntry, Marker, Point, SMOKE, Sheet, TERRACOTTA, Words, stroke};
-use super::{surfaces, zones};
+use super::{groups, surfaces, zones};
 use crate::files::{LetterKind, Level, TuningFile};
 use crate::units::short;
 use wumple_core::{Edge, Side, Surface, Terrain};
@@ -46,7 +46,7 @@ fn caption(level: &Level, tuning: Option<&TuningFile>, layout: &Layout) -> Strin
             short(probe)
         );
     }
-    caption
+    caption + &groups::in_words(level)
 }
 
 /// What a frame shows of a level's map: its tiles, zones, platforms and props.
@@ -54,6 +54,7 @@ pub(super) fn draw_map(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
     frame.grid(sheet, level.grid.grid_lines().spacing());
     draw_tiles(sheet, frame, level);
     super::platforms::draw(sheet, frame, level);
+    groups::draw(sheet, frame, level);
 }
 
 /// The tiles, zones, blocks and ramps of a map, as much of them as is in the frame.
@@ -258,6 +259,7 @@ pub(super) fn tile_entries(level: &Level) -> Vec<LegendEntry<'_>> {
     entries.extend(zones::entries(level));
     entries.extend(surfaces::entries(level));
     entries.extend(super::platforms::entries(level));
+    entries.extend(groups::entry(level));
     let edges = level.grid.edges();
     for (edge, words) in [(Edge::Solid, "solid edge"), (Edge::Deadly, "deadly edge")] {
         if Side::ALL.iter().any(|side| edges.on(*side) == edge) {

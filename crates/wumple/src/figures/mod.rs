@@ -8,6 +8,7 @@ mod body;
 mod button_bars;
 mod compare;
 mod frame;
+mod groups;
 mod labels;
 mod layout;
 mod level;

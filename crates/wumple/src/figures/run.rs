@@ -1,5 +1,6 @@
 use super::Figure;
 use super::frame::Frame;
+use super::groups;
 use super::labels;
 use super::layout::{Layout, Page};
 use super::level::{draw_map, finish_map, labels_over, tile_entries};
@@ -23,12 +24,13 @@ pub fn run_figure(level: &Level, tuning: &TuningFile, trace: &Trace, presses: &[
     let every = hitbox_every(trace);
     let last = trace.rows.last().map_or(0, |row| row.tick);
     let caption = format!(
-        "{last} ticks, {} s; {} Hz, scheme {}; the hitbox ({} x {} px) is drawn every {every} ticks; numbers at events are ticks",
+        "{last} ticks, {} s; {} Hz, scheme {}; the hitbox ({} x {} px) is drawn every {every} ticks; numbers at events are ticks{}",
         short(last as f64 / trace.rate),
         short(trace.rate),
         tuning.tuning.scheme().name(),
         short(tuning.tuning.body().width),
         short(tuning.tuning.body().height),
+        groups::in_words(level),
     );
     let layout = Layout::new(level, page, seen_of(tuning.tuning.body(), trace));
     Sheet::page_of(layout.size, &Words { title: &title, caption: &caption }, |sheet| {
