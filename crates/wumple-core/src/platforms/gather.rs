@@ -81,7 +81,7 @@ impl Platforms {
         if !nearby.area.contains(&area) {
             nearby.fill(&self.set.index, area.grown(AHEAD));
         }
-        if nearby.count == 0 && self.bodies_are_none() && self.driven.is_empty() && around.rides.is_none() {
+        if nearby.count == 0 && self.bodies.are_none() && self.driven.is_empty() && around.rides.is_none() {
             return Movers { platforms: Some(self), near, area: nearby.area, asker };
         }
         if nearby.are_noted() {
@@ -94,7 +94,7 @@ impl Platforms {
                 slot.keep_quiet(&area, asker.tick, gap, self.set.all[platform].stride);
             }
             self.each_driven(&area, asker, &mut |mover| near.push(*mover));
-            self.each_body(&area, asker, &mut |mover| near.push(*mover));
+            self.bodies.each(&area, asker, &mut |mover| near.push(*mover));
         } else {
             self.each_mover(&area, asker, &mut |mover| near.push(*mover));
         }
@@ -130,7 +130,7 @@ impl Platforms {
             }
         });
         self.each_driven(area, asker, visit);
-        self.each_body(area, asker, visit);
+        self.bodies.each(area, asker, visit);
     }
 
     /// The same for those that the game moves: they can be anywhere.
@@ -141,14 +141,6 @@ impl Platforms {
             {
                 visit(&mover);
             }
-        }
-    }
-
-    /// The same for props and characters.
-    fn each_body(&self, area: &Hitbox, asker: &Asker<'_>, visit: &mut dyn FnMut(&Mover)) {
-        self.props.each(area, asker, visit);
-        if !self.characters.are_none() {
-            self.characters.each(area, asker, visit);
         }
     }
 
@@ -170,11 +162,9 @@ impl Platforms {
 
     /// A mover, if it is there in this tick and met.
     pub(super) fn mover(&self, id: MoverId, asker: &Asker<'_>) -> Option<Mover> {
-        let met = |body: Option<&BodyPlace>| body.filter(|body| asker.meets_body(body)).map(BodyPlace::as_mover);
         match id {
             MoverId::Platform(platform) => self.mover_at(self.set.slot(platform)?, asker),
-            MoverId::Prop(prop) => met(self.props.get(prop)),
-            MoverId::Character(character) => met(self.characters.get(character)),
+            body => self.bodies.get(body).filter(|body| asker.meets_body(body)).map(BodyPlace::as_mover),
         }
     }
 

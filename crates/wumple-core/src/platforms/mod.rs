@@ -21,7 +21,7 @@ pub use movers::MoverId;
 pub(crate) use movers::{Mover, MoverKey, Movers};
 pub(crate) use notes::PlatformNotes;
 pub use numbers::{Ease, Ends, Pace, PlatformError, PlatformNumbers, PlatformProblem, PlatformSurface, Starts};
-pub(crate) use places::BodyPlace;
+pub(crate) use places::{BodyKind, BodyPlace};
 pub(crate) use platform::Rider;
 pub use route::Route;
 pub use store::{PlatformReport, Platforms};

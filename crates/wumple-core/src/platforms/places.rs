@@ -33,7 +33,7 @@ impl BodyPlace {
 
 /// The places of all of a kind.
 #[derive(Clone, Debug, Default)]
-pub(crate) struct BodyPlaces {
+pub(super) struct BodyPlaces {
     all: Vec<BodyPlace>,
     /// From left to right as they were when the tick began.
     in_order: Vec<u32>,
@@ -42,7 +42,7 @@ pub(crate) struct BodyPlaces {
 
 impl BodyPlaces {
     /// Where they are when a tick begins.
-    pub(crate) fn begin(&mut self, places: impl Iterator<Item = BodyPlace>) {
+    pub(super) fn begin(&mut self, places: impl Iterator<Item = BodyPlace>) {
         self.all.clear();
         self.all.extend(places);
         self.widest = self.all.iter().fold(0.0, |most, of| most.max(of.now.right - of.now.left));
@@ -62,7 +62,7 @@ impl BodyPlaces {
     }
 
     /// One has made its tick.
-    pub(crate) fn has_moved(&mut self, slot: usize, now: Hitbox, is_there: bool) {
+    pub(super) fn has_moved(&mut self, slot: usize, now: Hitbox, is_there: bool) {
         let place = &mut self.all[slot];
         // Whoever looks for it looks where it was: as far as it went to a side, the width counts.
         let aside = (now.left - place.old.left).abs();
@@ -71,22 +71,22 @@ impl BodyPlaces {
     }
 
     /// Whether there are none.
-    pub(super) fn are_none(&self) -> bool {
+    fn are_none(&self) -> bool {
         self.all.is_empty()
     }
 
     /// Where one is, if it is in the world.
-    pub(super) fn get(&self, id: usize) -> Option<&BodyPlace> {
+    fn get(&self, id: usize) -> Option<&BodyPlace> {
         slot_of(self.all.len(), id as u32, |slot| self.all[slot].id.number() as u32).map(|slot| &self.all[slot])
     }
 
     /// The greatest margin of a zone that one of them is, px, if any is.
-    pub(super) fn zone_reach(&self) -> Option<f64> {
+    fn zone_reach(&self) -> Option<f64> {
         greatest_margin(self.all.iter().map(|of| of.zone))
     }
 
     /// Calls `visit` for every one that is met and whose way in this tick touches the area.
-    pub(super) fn each(&self, area: &Hitbox, asker: &Asker<'_>, visit: &mut dyn FnMut(&Mover)) {
+    fn each(&self, area: &Hitbox, asker: &Asker<'_>, visit: &mut dyn FnMut(&Mover)) {
         let first = self.in_order.partition_point(|slot| self.all[*slot as usize].old.left < area.left - self.widest);
         for slot in &self.in_order[first..] {
             let place = &self.all[*slot as usize];
@@ -99,6 +99,52 @@ impl BodyPlaces {
                     visit(&mover);
                 }
             }
+        }
+    }
+}
+
+#[derive(Clone, Copy, Debug)]
+pub(crate) enum BodyKind {
+    Prop,
+    Character,
+}
+
+/// The bodies that others meet: props, and where characters meet each other those.
+#[derive(Clone, Debug, Default)]
+pub(super) struct MetBodies {
+    props: BodyPlaces,
+    characters: BodyPlaces,
+}
+
+impl MetBodies {
+    pub(super) fn of_kind(&mut self, kind: BodyKind) -> &mut BodyPlaces {
+        match kind {
+            BodyKind::Prop => &mut self.props,
+            BodyKind::Character => &mut self.characters,
+        }
+    }
+
+    pub(super) fn get(&self, id: MoverId) -> Option<&BodyPlace> {
+        match id {
+            MoverId::Platform(_) => None,
+            MoverId::Prop(prop) => self.props.get(prop),
+            MoverId::Character(character) => self.characters.get(character),
+        }
+    }
+
+    pub(super) fn are_none(&self) -> bool {
+        self.props.are_none() && self.characters.are_none()
+    }
+
+    pub(super) fn zone_reach(&self) -> Option<f64> {
+        self.props.zone_reach()
+    }
+
+    /// Calls `visit` for every one that is met and whose way in this tick touches the area.
+    pub(super) fn each(&self, area: &Hitbox, asker: &Asker<'_>, visit: &mut dyn FnMut(&Mover)) {
+        self.props.each(area, asker, visit);
+        if !self.characters.are_none() {
+            self.characters.each(area, asker, visit);
         }
     }
 }

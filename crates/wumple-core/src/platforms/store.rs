@@ -6,7 +6,7 @@ use alloc::vec::Vec;
 use glam::DVec2;
 
 use super::changes::{PlatformChanges, PlatformSet};
-use super::places::{BodyPlace, BodyPlaces};
+use super::places::{BodyKind, BodyPlace, MetBodies};
 use super::platform::{Driven, Platform, PlatformChange, Rider};
 use super::route::round_place;
 use super::{Crumbling, MoverId, PlatformError, PlatformNumbers, PlatformProblem, PlatformSurface, Route};
@@ -34,9 +34,7 @@ pub struct Platforms {
     touched: Vec<u32>,
     /// Those that the game moves, by their places in the set, in order.
     pub(super) driven: Vec<(u32, Driven)>,
-    pub(super) props: BodyPlaces,
-    /// Where characters meet each other: those, else none.
-    pub(super) characters: BodyPlaces,
+    pub(super) bodies: MetBodies,
     /// Whether there are neither platforms nor props: asked for in every tick.
     nothing_moves: bool,
     /// The greatest margin of a zone that a platform or a prop is, px, if any is.
@@ -96,8 +94,7 @@ impl Platforms {
             happened,
             touched,
             driven: Vec::new(),
-            props: BodyPlaces::default(),
-            characters: BodyPlaces::default(),
+            bodies: MetBodies::default(),
             nothing_moves: false,
             zone_reach: None,
         };
@@ -228,8 +225,8 @@ impl Platforms {
 
     /// What is asked for in every tick, after platforms or props came or went.
     fn note_what_is_there(&mut self) {
-        self.nothing_moves = self.set.all.is_empty() && self.bodies_are_none();
-        self.zone_reach = match (self.set.zone_reach, self.props.zone_reach()) {
+        self.nothing_moves = self.set.all.is_empty() && self.bodies.are_none();
+        self.zone_reach = match (self.set.zone_reach, self.bodies.zone_reach()) {
             (Some(one), Some(other)) => Some(one.max(other)),
             (one, other) => one.or(other),
         };
@@ -239,8 +236,7 @@ impl Platforms {
     pub(crate) fn zone(&self, id: MoverId) -> Option<Zone> {
         match id {
             MoverId::Platform(platform) => self.set.all[self.set.slot(platform)?].zone,
-            MoverId::Prop(prop) => self.props.get(prop)?.zone,
-            MoverId::Character(_) => None,
+            body => self.bodies.get(body)?.zone,
         }
     }
 
@@ -387,28 +383,14 @@ impl Platforms {
         self.note_what_is_there();
     }
 
-    /// Where the props are when a tick begins.
-    pub(crate) fn set_props(&mut self, places: impl Iterator<Item = BodyPlace>) {
-        self.props.begin(places);
-        self.note_what_is_there();
-    }
-
-    /// The same of characters that others may meet.
-    pub(crate) fn set_characters(&mut self, places: impl Iterator<Item = BodyPlace>) {
-        self.characters.begin(places);
+    /// Where all bodies of a kind are when a tick begins.
+    pub(crate) fn set_bodies(&mut self, kind: BodyKind, places: impl Iterator<Item = BodyPlace>) {
+        self.bodies.of_kind(kind).begin(places);
         self.note_what_is_there();
     }
 
     /// A body has made its tick: where it is now, by its place among those of its kind.
-    pub(crate) fn has_moved(&mut self, id: MoverId, slot: usize, now: Hitbox, is_there: bool) {
-        match id {
-            MoverId::Character(_) => self.characters.has_moved(slot, now, is_there),
-            _ => self.props.has_moved(slot, now, is_there),
-        }
-    }
-
-    /// Whether no bodies are met by others.
-    pub(super) fn bodies_are_none(&self) -> bool {
-        self.props.are_none() && self.characters.are_none()
+    pub(crate) fn body_has_moved(&mut self, kind: BodyKind, slot: usize, now: Hitbox, is_there: bool) {
+        self.bodies.of_kind(kind).has_moved(slot, now, is_there);
     }
 }

@@ -7,7 +7,7 @@ use super::roster::{HasBody, Roster};
 use super::{Character, Saved};
 use crate::groups::{Group, Meetings};
 use crate::nearby::Nearby;
-use crate::platforms::{Mover, MoverId, PlatformNotes, Platforms};
+use crate::platforms::{BodyKind, Mover, MoverId, PlatformNotes, Platforms};
 use crate::space::Hitbox;
 use crate::terrain::Terrain;
 
@@ -174,14 +174,15 @@ impl Bodies {
 
     /// Lets others see where the props are before they move.
     pub(super) fn show_props(&mut self, platforms: &mut Platforms) {
-        platforms.set_props(self.props.iter().map(PropState::place));
+        platforms.set_bodies(BodyKind::Prop, self.props.iter().map(PropState::place));
         self.near.reserve(platforms.len() + self.props.len());
     }
 
     /// The same of characters, if they meet each other.
     pub(super) fn show_characters(&mut self, platforms: &mut Platforms, meetings: &Meetings) {
         if meetings.any_characters_meet() {
-            platforms.set_characters(self.characters.iter().map(|of| of.place_before(of.id().into())));
+            let places = self.characters.iter().map(|of| of.place_before(of.id().into()));
+            platforms.set_bodies(BodyKind::Character, places);
             self.near.reserve(platforms.len() + self.props.len() + self.characters.len());
         }
     }

@@ -9,7 +9,7 @@ use super::{Character, NoListener};
 use crate::bytes::{Coded, Sink, Source};
 use crate::groups::Meetings;
 use crate::input::Buttons;
-use crate::platforms::{BodyPlace, PlatformSurface, Platforms};
+use crate::platforms::{BodyKind, BodyPlace, PlatformSurface, Platforms};
 use crate::terrain::{Material, MetTerrain, Terrain, Zone};
 use crate::tuning::Tuning;
 
@@ -111,7 +111,7 @@ pub(super) fn move_props<T: Terrain>(
             Scene { terrain: &MetTerrain::by(asker.meets, terrain), nearby, movers, is_plain: false, has_zones };
         let borne_by = body.tick(scene, &Buttons::NONE, tick, &mut NoListener);
         let (place, is_there, rider) = (body.hitbox(), !body.has_ended(), body.rider());
-        platforms.has_moved(PropId(body.identity()).into(), index, place, is_there);
+        platforms.body_has_moved(BodyKind::Prop, index, place, is_there);
         if let Some(mover) = borne_by {
             platforms.was_ridden(mover, tick, rider);
         }

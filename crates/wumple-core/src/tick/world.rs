@@ -12,7 +12,7 @@ use super::{Character, Decision, Listener, NoListener, StartError, TickReport, V
 use crate::groups::{Meetings, Meets};
 use crate::input::Buttons;
 use crate::nearby::is_plain;
-use crate::platforms::{MoverId, Movers, PlatformReport, Platforms};
+use crate::platforms::{BodyKind, MoverId, Movers, PlatformReport, Platforms};
 use crate::space::Hitbox;
 use crate::terrain::{MetTerrain, Terrain};
 use crate::tuning::Tuning;
@@ -84,7 +84,7 @@ impl<T: Terrain> World<T> {
         self.meetings = meetings;
         self.bodies.doubt_terrain();
         self.bodies.platforms_changed(&self.platforms);
-        self.platforms.set_characters(core::iter::empty());
+        self.platforms.set_bodies(BodyKind::Character, core::iter::empty());
         self.bodies.show_characters(&mut self.platforms, &self.meetings);
         self
     }
@@ -277,8 +277,8 @@ fn move_among_groups<T: Terrain, B: Borrow<Buttons>, L: Listener>(
         move_character::<true, _, _, _>(world, index, &mut held, listener);
         if they_meet {
             let character = &world.bodies.characters[index];
-            let (id, hitbox, is_there) = (character.id().into(), character.hitbox(), !character.has_ended());
-            world.platforms.has_moved(id, index, hitbox, is_there);
+            let (hitbox, is_there) = (character.hitbox(), !character.has_ended());
+            world.platforms.body_has_moved(BodyKind::Character, index, hitbox, is_there);
         }
     }
 }
