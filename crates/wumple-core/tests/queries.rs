@@ -6,9 +6,10 @@ mod rooms;
 use play::{Play, dab};
 use proptest::prelude::*;
 use rooms::{buttons, full_grid, full_tuning};
+use wumple_core::numbers::{Bounce, Release};
 use wumple_core::{
-    Block, DVec2, Edges, Grid, Hitbox, Material, Piece, PlatformNumbers, Platforms, Prop, Ramp, Side, State, Support,
-    Surface, Terrain, Tuning, TuningNumbers, World,
+    Block, DVec2, Edges, Event, Grid, Hitbox, Material, Piece, PlatformNumbers, Platforms, Prop, Ramp, Side, State,
+    Support, Surface, Terrain, TileProperties, Tuning, TuningNumbers, World,
 };
 
 const ROOM: [&str; 6] = ["..........", "....##....", "..........", "..........", ".......#..", "##########"];
@@ -30,6 +31,39 @@ fn what_supports_what_was_bumped_and_what_is_the_wall() {
     // The solid left edge of the map.
     room.play("L120");
     assert_eq!(touched(&room).left, Some(Piece::Edge(Side::Left)));
+}
+
+#[test]
+fn what_threw_somebody_up_is_told_in_the_tick_in_which_it_did() {
+    let bounce = Some(Bounce { height: 30.0, release: Release::None });
+    let bellows = TileProperties { material: Material { bounce, ..Material::PLAIN }, ..TileProperties::ONE_WAY };
+    let kinds = [TileProperties::EMPTY, TileProperties::SOLID, bellows];
+    let tiles = [[0; 6], [0; 6], [1, 1, 2, 2, 1, 1]].concat();
+    let grid = Grid::new(6, tiles, 16.0, &kinds, Edges::default()).unwrap();
+    let mut room = Play::in_room(grid, &dab(), 50.0, 20.0);
+    while !room.now().events.iter().any(|event| matches!(event, Event::Bounced(_))) {
+        assert_eq!(room.world.touched(room.id).below, None);
+        room.play("-1");
+    }
+    assert_eq!(room.world.touched(room.id).below, Some(Piece::Tile { column: 3, row: 2 }));
+    room.play("-1");
+    assert_eq!(room.world.touched(room.id).below, None);
+}
+
+#[test]
+fn the_ticks_in_a_state_are_counted_and_begin_anew_with_another() {
+    let mut room = Play::new(&ROOM, &dab(), 24.0, 80.0);
+    assert_eq!(room.now().ticks_in_state(), 0);
+    room.play("-1");
+    let mut before = room.now().clone();
+    assert_eq!(before.ticks_in_state(), 1);
+    for script in ["R1", "J1", "-1"].iter().cycle().take(200) {
+        room.play(script);
+        let now = room.now().clone();
+        let expected = if now.state == before.state { before.ticks_in_state() + 1 } else { 1 };
+        assert_eq!(now.ticks_in_state(), expected, "{now:?}");
+        before = now;
+    }
 }
 
 #[test]
@@ -95,11 +129,16 @@ proptest! {
                 for (touches, piece) in sides.into_iter().chain([(report.contacts.above, touched.above)]) {
                     prop_assert_eq!(touches, piece.is_some(), "{:?} {:?}", report, touched);
                 }
+                // What threw somebody up is told in the tick in which it did.
+                let thrown_by = report.events.iter().rev().find_map(|event| match event {
+                    Event::Bounced(support) => Some(*support),
+                    _ => None,
+                });
                 let surface = |column, row| {
                     let inside = (0..grid.columns()).contains(&column) && (0..grid.rows()).contains(&row);
                     inside.then(|| grid.surface(column, row))
                 };
-                let fits = match (report.support, touched.below) {
+                let fits = match (thrown_by.unwrap_or(report.support), touched.below) {
                     (Support::None, None) => true,
                     (Support::Solid, Some(Piece::Edge(Side::Bottom))) => true,
                     (Support::Solid, Some(Piece::Tile { column, row })) => surface(column, row) == Some(Surface::Solid),

@@ -14,9 +14,12 @@
 //!
 //! | feature | adds |
 //! | --- | --- |
-//! | `figures` (on unless switched off) | figures as SVG and PNG |
+//! | `figures` (on unless switched off) | figures as SVG and PNG; all of `instruments` |
+//! | `instruments` | runs, traces, buttons, trials, jumps measured and fitted, maps from CSV and PNG |
 //! | `serde` | reading and writing numbers, buttons and reports |
 //! | `mint` | places and speeds to and from the types of the crate `mint` |
+//!
+//! A game that is shipped reads tunings and levels and needs nothing else: `default-features = false` leaves out all but that.
 //!
 //! # A character in a game loop
 //!
@@ -36,35 +39,47 @@
 //! # Ok::<(), Box<dyn std::error::Error>>(())
 //! ```
 
+// What instruments alone need of the readers is left out with them by the linker.
+#![cfg_attr(not(feature = "instruments"), allow(dead_code))]
 // Printing is the program's business alone; the libraries return values. (Their examples may print.)
 #![warn(clippy::print_stdout, clippy::print_stderr)]
 
+#[cfg(feature = "instruments")]
 pub mod analysis;
+#[cfg(feature = "instruments")]
 pub mod demo;
 #[cfg(feature = "figures")]
 pub mod figures;
 pub mod files;
 mod names;
+#[cfg(feature = "instruments")]
 pub mod starter;
+#[cfg(feature = "instruments")]
 mod trace;
 pub mod units;
+#[cfg(feature = "instruments")]
 pub mod why;
 
 pub use wumple_core::*;
 
+#[cfg(feature = "instruments")]
 pub use analysis::{GameLoop, Wishes, arcs, compare, fit};
-pub use files::{ButtonsFile, Diagnostics, FileError, Level, Timeline, TrialFile, TuningFile};
+#[cfg(feature = "instruments")]
+pub use files::{ButtonsFile, Timeline, TrialFile};
+pub use files::{Diagnostics, FileError, Level, TuningFile};
+#[cfg(feature = "instruments")]
 pub use trace::{Trace, TraceRow, run, run_told};
 
 /// What instruments need and games hardly do: that of the core, the names of a level's things, and rides.
 pub mod advanced {
     pub use crate::names::Names;
+    #[cfg(feature = "instruments")]
     pub use crate::trace::Ride;
     pub use wumple_core::advanced::*;
 }
 
 /// The Rust of the documents, compiled and run.
-#[cfg(doctest)]
+#[cfg(all(doctest, feature = "instruments"))]
 mod documents {
     #[doc = include_str!("../../../README.md")]
     struct Readme;

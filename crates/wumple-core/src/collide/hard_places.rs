@@ -125,7 +125,9 @@ fn drawn(panel: &Panel, left: f64) -> String {
     for step in 0..=steps {
         let x = panel.from.x + (panel.to - panel.from.x) * f64::from(step) / f64::from(steps);
         let walk = around.walk(panel.from, x, Footing::Ground { steepest: f64::INFINITY });
-        let feet = around.set_down(walk.feet, panel.from, 8.0, 0.0).map_or(walk.feet, |y| DVec2::new(walk.feet.x, y));
+        let feet = around
+            .set_down(walk.feet, panel.from, 8.0, 0.0)
+            .map_or(walk.feet, |down| DVec2::new(walk.feet.x, down.top));
         lines += &rectangle(&panel.body.hitbox_at(feet), &at, BODY);
         let (x, y) = at(feet.x, feet.y);
         lines += &format!("<circle cx=\"{x:.1}\" cy=\"{y:.1}\" r=\"2.5\" fill=\"#1d4f80\"/>\n");

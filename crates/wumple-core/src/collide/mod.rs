@@ -32,6 +32,7 @@ use crate::terrain::Terrain;
 
 pub(crate) use cells::Cells;
 pub(crate) use floors::Floor;
+pub(crate) use follow::SetDown;
 pub(crate) use ladders::{Ladder, Ladders};
 pub(crate) use passed::{Dropping, NO_DROP, Passed};
 pub use plain::Swept;

@@ -20,7 +20,7 @@ use super::travel::{follow_ground, give_bump_back, may_be_inside, move_x, move_y
 use super::turn::Turn;
 use super::wall_memory::WallMemory;
 use super::zones::{ZoneMemory, note_zones};
-use super::{CharacterId, Contacts, Event, Listener, NoListener, StartError, TickReport, start};
+use super::{CharacterId, Contacts, Decision, Event, Listener, NoListener, StartError, TickReport, start};
 use crate::collide::{Cells, Dropping, Surroundings};
 use crate::input::{Buttons, Direction, Intent};
 use crate::platforms::{AskedBy, BodyPlace, MoverId, MoverKey, Rider};
@@ -51,8 +51,8 @@ pub struct Character {
     /// The tick of a press of jump that nothing has come of yet.
     pub(super) pressed_at: Option<NonZeroU64>,
     pub(super) air_jumps_left: u32,
-    /// The feet's height when the head last bumped, until the head has been elsewhere.
-    pub(super) bumped_at: Option<f64>,
+    /// The feet's height when the head last bumped, until the head has been elsewhere; then infinite.
+    pub(super) bumped_at: f64,
     pub(super) walls: WallMemory,
     /// Jumped or thrown off a ladder: none is taken until up or down is pressed afresh.
     pub(super) ladder_barred: bool,
@@ -131,7 +131,7 @@ impl Character {
             intent: Intent::of(&Buttons::NONE),
             last_direction: Direction::Right,
             pressed_at: None,
-            bumped_at: None,
+            bumped_at: f64::INFINITY,
             walls: WallMemory::default(),
             ladder_barred: false,
             dropping: Dropping::nothing(),
@@ -178,7 +178,7 @@ impl Character {
         self.outside.make_room(self.tuning.moves_whole_pixels());
         self.end_what_is_lacking();
         self.outside.tell_later(Event::Retuned);
-        self.name_state();
+        self.name_state(self.report.tick + 1);
         Ok(())
     }
 
@@ -235,12 +235,13 @@ impl Character {
         sense(&mut turn);
         turn.write();
         self.report.events.truncate(told);
+        self.report.state_since = self.report.tick + 1;
         self.report.from = self.report.feet;
         if let Some(air) = self.mode.air_mut() {
             air.lost_ground_at = None;
         }
         self.air_jumps_left = self.tuning.air_jumps();
-        self.name_state();
+        self.name_state(self.report.tick + 1);
     }
 
     /// Makes room for events, which a copy has not: so that ticks allocate nothing.
@@ -285,7 +286,7 @@ impl Character {
         let held = |speed: f64| if speed.is_nan() { 0.0 } else { speed.clamp(-LIMIT_SPEED, LIMIT_SPEED) };
         let down = if self.mode.is_ground() { 0.0 } else { held(velocity.y) };
         self.report.velocity = DVec2::new(held(velocity.x), down);
-        self.name_state();
+        self.name_state(self.report.tick + 1);
     }
 
     /// The hitbox, px, y down.
@@ -409,7 +410,12 @@ impl Character {
         self.report.contacts = Contacts::default();
         let mut turn = Turn::new(self, scene, listener);
         if turn.body.outside.is_any() {
-            turn.forces = Some(turn.body.outside.begin(&mut turn.body.report));
+            let forces = turn.body.outside.begin(&mut turn.body.report);
+            let Forces { push, drift, .. } = forces;
+            if push != DVec2::ZERO || drift != DVec2::ZERO {
+                turn.note(|| Decision::ActedOn { push, drift });
+            }
+            turn.forces = Some(forces);
         }
         carry(&mut turn); // 1
         if may_be_crushed {
@@ -482,7 +488,7 @@ fn finish<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
         note_zones(turn); // 9
     }
     note_end(turn);
-    turn.body.name_state(); // 10
+    turn.body.name_state(turn.body.report.tick); // 10
 }
 
 /// What is left of a tick of a body that is crushed: steps 3 to 7 are left out.

@@ -55,7 +55,7 @@ coded!(enum State {
     0 => Stand, 1 => Run, 2 => Rise, 3 => Fall, 4 => WallSlide, 5 => WallHold, 6 => Ladder,
 });
 coded!(struct Contacts { left, right, above, below });
-coded!(struct TickReport { tick, feet, from, velocity, state, facing, support, contacts, events });
+coded!(struct TickReport { tick, feet, from, velocity, state, state_since, facing, support, contacts, events });
 coded!(enum JumpedFrom { 0 => Ground, 1 => Air, 2 => Wall, 3 => Ladder });
 coded!(enum About {
     0 => Nothing, 1 => Speed(of), 2 => JumpedFrom(of), 3 => Support(of), 4 => MoverId(of), 5 => ZoneId(of), 6 => Side(of),

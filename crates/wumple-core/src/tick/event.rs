@@ -141,6 +141,10 @@ events! {
     Nudged => "nudged",
     /// A fall beside a ledge was lifted onto it.
     Lifted => "lifted",
+    /// On its way over the ground the body was set up onto a step.
+    SteppedUp => "stepped:up",
+    /// The ground ended on its way, and the body was set down onto the next: down a step, or over the top of a ramp.
+    SteppedDown => "stepped:down",
     /// A one-way top was dropped through.
     DroppedThrough => "dropped-through",
     /// A platform or a prop moved the body out of its way, along one axis.
@@ -276,6 +280,8 @@ mod tests {
             (Event::Caught(MoverId::Platform(1)), "caught:2"),
             (Event::Nudged, "nudged"),
             (Event::Lifted, "lifted"),
+            (Event::SteppedUp, "stepped:up"),
+            (Event::SteppedDown, "stepped:down"),
             (Event::DroppedThrough, "dropped-through"),
             (Event::TookLadder, "took:ladder"),
             (Event::LetGoOfLadder, "let-go:ladder"),

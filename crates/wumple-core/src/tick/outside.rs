@@ -314,7 +314,7 @@ impl Character {
     pub(super) fn stand_on_nothing(&mut self) {
         self.report.support = crate::nearby::Support::None;
         self.report.contacts.below = false;
-        self.name_state();
+        self.name_state(self.report.tick + 1);
     }
 
     pub(super) fn set_control(&mut self, by_player: bool) {

@@ -5,7 +5,7 @@ use core::fmt;
 use glam::DVec2;
 
 use super::scene::{Scene, asker, has_zones};
-use super::{CharacterId, World};
+use super::{CharacterId, Event, World};
 use crate::collide::{Footing, Surroundings};
 use crate::groups::Meets;
 use crate::input::Direction;
@@ -74,7 +74,8 @@ impl fmt::Display for Piece {
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 #[non_exhaustive]
 pub struct Touched {
-    /// What holds it up: after a tick that says `landed`, what it landed on.
+    /// What holds it up: after a tick that says `landed`, what it landed on; after one that says `bounced`, what threw it
+    /// up.
     pub below: Option<Piece>,
     /// The ceiling that its head bumped in the last tick.
     pub above: Option<Piece>,
@@ -119,10 +120,15 @@ impl<T: Terrain> World<T> {
             let around = character.surroundings(&scene);
             let wall =
                 |side| character.walls.touched.on(side).and_then(|wall| around.pieces().of_wall(&wall, report.feet));
-            let below = || around.pieces().below(report.feet, Some(report.support));
+            let thrown_by = report.events.iter().rev().find_map(|event| match event {
+                Event::Bounced(support) => Some(*support),
+                _ => None,
+            });
+            let below = thrown_by.or(report.contacts.below.then_some(report.support));
+            let below = below.and_then(|support| around.pieces().below(report.feet, Some(support)));
             let above = || around.pieces().above(report.feet);
             Touched {
-                below: report.contacts.below.then(below).flatten().map(Piece::from),
+                below: below.map(Piece::from),
                 above: report.contacts.above.then(above).flatten().map(Piece::from),
                 left: wall(Direction::Left).map(Piece::from),
                 right: wall(Direction::Right).map(Piece::from),

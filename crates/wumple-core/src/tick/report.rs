@@ -100,6 +100,9 @@ pub struct TickReport {
     pub velocity: DVec2,
     /// What it is doing.
     pub state: State,
+    /// The first tick at whose end it was in this state without having been in another since; the one after the start,
+    /// if it was in it then. See [`TickReport::ticks_in_state`].
+    pub state_since: u64,
     /// The last single direction held, right at the start; away from a wall while sliding, along the push
     /// just after a jump off one.
     pub facing: Direction,
@@ -118,6 +121,12 @@ impl TickReport {
         self.feet - self.from
     }
 
+    /// For how many ticks it has been in this state, this one among them; 0 at the start.
+    #[must_use]
+    pub fn ticks_in_state(&self) -> u64 {
+        (self.tick + 1).saturating_sub(self.state_since)
+    }
+
     /// Of a character that stands there facing right, held up by nothing, to which nothing happened. For what
     /// makes reports of its own, such as a reader of traces: the rest is set on it.
     #[must_use]
@@ -128,6 +137,7 @@ impl TickReport {
             from: feet,
             velocity: DVec2::ZERO,
             state: State::Stand,
+            state_since: tick + 1,
             facing: Direction::Right,
             support: Support::None,
             contacts: Contacts::default(),

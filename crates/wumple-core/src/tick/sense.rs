@@ -208,15 +208,15 @@ fn is_beside_mover<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, wall: &Wall) 
 }
 
 impl Character {
-    /// Step 10: the state by its name, and where the character looks.
+    /// Step 10: the state by its name, from this tick on if it is another, and where the character looks.
     #[inline(always)]
-    pub(super) fn name_state(&mut self) {
+    pub(super) fn name_state(&mut self, tick: u64) {
         let velocity = self.report.velocity;
         let slides_on = match &self.mode {
             Mode::Air(air) if velocity.y >= 0.0 => air.sliding.filter(|side| self.walls.touched.on(*side).is_some()),
             _ => None,
         };
-        self.report.state = match &self.mode {
+        let state = match &self.mode {
             Mode::Ground(_) if velocity.x != 0.0 => State::Run,
             Mode::Ground(_) => State::Stand,
             Mode::Air(_) if slides_on.is_some() => State::WallSlide,
@@ -225,6 +225,9 @@ impl Character {
             Mode::Ladder(_) => State::Ladder,
             Mode::Hold(_) => State::WallHold,
         };
+        if state != self.report.state {
+            (self.report.state, self.report.state_since) = (state, tick);
+        }
         let lock = self.mode.air().and_then(|air| air.lock);
         self.report.facing = match (slides_on, lock) {
             (Some(side), _) => side.opposite(),

@@ -7,7 +7,7 @@ use super::crush::{be_caught, be_crushed, is_faster};
 use super::sense::find_support;
 use super::turn::{Senses, Stopped, Turn};
 use super::{Decision, Event, Listener};
-use crate::collide::{Floor, Footing, JOIN, Ladders, Surroundings, sweep_x_from, sweep_y_from};
+use crate::collide::{Floor, Footing, JOIN, Ladders, SetDown, Surroundings, sweep_x_from, sweep_y_from};
 use crate::platforms::{Mover, Movers};
 use crate::states::{Bump, ClimbOver, Ground, Mode, ModeKind, Moment, WallHold};
 use crate::terrain::{Features, Terrain};
@@ -114,7 +114,7 @@ fn walk<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, to: f64) -> bool {
     let (footing, most) = (footing(turn), highest_step(turn));
     let (on_ground, in_air) = (turn.body.mode.is_ground(), turn.body.mode.air().is_some());
     let mut feet = turn.feet;
-    let mut lifted = false;
+    let (mut lifted, mut stepped) = (false, false);
     let blocked =
         loop {
             let around = turn.around();
@@ -126,7 +126,7 @@ fn walk<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, to: f64) -> bool {
             }
             if let Some(raised) = raised {
                 let by = walk.feet.y - raised.y;
-                lifted |= in_air;
+                (lifted, stepped) = (lifted || in_air, stepped || on_ground);
                 turn.note(|| if in_air { Decision::Lifted { by } } else { Decision::SteppedUp { by } });
                 feet = raised;
                 continue;
@@ -149,6 +149,9 @@ fn walk<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, to: f64) -> bool {
     if lifted {
         turn.travelled.lifted_to = Some(feet.y);
         turn.tell(Event::Lifted);
+    }
+    if stepped {
+        turn.tell(Event::SteppedUp);
     }
     turn.go_to(feet);
     blocked
@@ -356,7 +359,7 @@ fn bump_head<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, place: f64) {
 #[cold]
 fn touch_ceiling<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, place: f64) {
     turn.body.outside.drop_rest_y();
-    if turn.body.bumped_at.replace(place).is_none() {
+    if core::mem::replace(&mut turn.body.bumped_at, place) == f64::INFINITY {
         turn.body.report.contacts.above = true;
         turn.tell(Event::BumpedHead);
     }
@@ -457,8 +460,12 @@ pub(super) fn follow_ground<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) 
         return;
     }
     match set_down(turn, turn.carried.from) {
-        Some(by) => {
+        Some(SetDown { by, led, .. }) => {
             turn.note(|| Decision::SetDown { by });
+            // Down a slope it goes by walking.
+            if by > led {
+                turn.tell(Event::SteppedDown);
+            }
             // So it never fell.
             turn.travelled.landed = true;
         }
@@ -466,15 +473,15 @@ pub(super) fn follow_ground<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) 
     }
 }
 
-/// Onto the ground that went down a little on the way from a place, if it did: how far, px.
+/// Onto the ground that went down a little on the way from a place, if it did.
 #[inline(never)]
-pub(super) fn set_down<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, from: DVec2) -> Option<f64> {
+pub(super) fn set_down<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, from: DVec2) -> Option<SetDown> {
     let feet = turn.feet;
     let (follow, step) = (turn.body.tuning.ramp_follow(), turn.body.tuning.step_height());
-    let top = turn.around().set_down(feet, from, follow, step)?;
-    (turn.feet.y, turn.velocity.y, turn.plain) = (top, 0.0, false);
+    let down = turn.around().set_down(feet, from, follow, step)?;
+    (turn.feet.y, turn.velocity.y, turn.plain) = (down.top, 0.0, false);
     turn.find_cells();
-    Some(top - feet.y)
+    Some(down)
 }
 
 /// Where there is nothing that it could be set down on, there is nothing to tell.

@@ -212,8 +212,8 @@ impl<'a, T: Terrain, L: Listener> Turn<'a, T, L> {
     #[inline(always)]
     pub(super) fn write(&mut self) {
         let body = &mut *self.body;
-        if body.bumped_at.is_some_and(|place| place != self.feet.y) {
-            body.bumped_at = None;
+        if body.bumped_at < f64::INFINITY && body.bumped_at != self.feet.y {
+            body.bumped_at = f64::INFINITY;
         }
         (body.report.feet, body.report.velocity, body.cells) = (self.feet, self.velocity, self.cells);
     }

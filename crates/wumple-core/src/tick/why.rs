@@ -2,6 +2,8 @@
 
 use core::fmt;
 
+use glam::DVec2;
+
 use super::event::at_most_three_decimals;
 use super::{CharacterId, JumpedFrom};
 use crate::input::Direction;
@@ -106,6 +108,13 @@ pub enum Decision {
     HoldRefused(HoldRefusal),
     /// A ladder or a wall was let go.
     LetGo(LetGo),
+    /// The game pushes or drifts the body in this tick.
+    ActedOn {
+        /// The acceleration beside gravity, px/s^2, y down.
+        push: DVec2,
+        /// The speed at which it is carried, px/s, y down.
+        drift: DVec2,
+    },
     /// A slide down a wall began.
     Slides {
         /// On which side the wall is.
@@ -376,6 +385,20 @@ impl fmt::Display for Decision {
             }
             Decision::TookAlong { right, up } => {
                 write!(f, "left a platform: its {} px/s sideways and {} px/s upward taken along", px(*right), px(*up))
+            }
+            Decision::ActedOn { push, drift } => {
+                let two = |of: &DVec2| (px(of.x), px(-of.y));
+                let ((push_x, push_y), (drift_x, drift_y)) = (two(push), two(drift));
+                match (*push != DVec2::ZERO, *drift != DVec2::ZERO) {
+                    (true, false) => write!(f, "the game pushes it at ({push_x}, {push_y}) px/s^2"),
+                    (false, _) => write!(f, "the game drifts it at ({drift_x}, {drift_y}) px/s"),
+                    (true, true) => {
+                        write!(
+                            f,
+                            "the game pushes it at ({push_x}, {push_y}) px/s^2, and drifts it at ({drift_x}, {drift_y}) px/s"
+                        )
+                    }
+                }
             }
             Decision::CrushedByTerrain => {
                 f.write_str("crushed: the terrain became solid here, nothing is done until clear")

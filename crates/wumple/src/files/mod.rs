@@ -1,26 +1,40 @@
 //! Reading and writing files: tunings, levels, buttons, traces, trials.
 //!
 //! Every reader takes a text and the name that messages give it, reads to the end and says everything
-//! that is wrong at once. Only [`read_text`] and [`write_whole`] touch the disk.
+//! that is wrong at once. Only [`read_text`] and `write_whole` touch the disk.
 
+#[cfg(feature = "instruments")]
 mod buttons;
+#[cfg(feature = "instruments")]
+mod csv_records;
 mod diagnostic;
 mod disk;
 pub(crate) mod edit;
 mod group;
 mod level;
+#[cfg(feature = "instruments")]
 mod practice;
 mod reader;
+#[cfg(feature = "instruments")]
 mod trace;
+#[cfg(feature = "instruments")]
 mod trial;
 mod tuning;
 pub(crate) mod unlikely;
+#[cfg(feature = "instruments")]
+mod write;
 
+#[cfg(feature = "instruments")]
 pub use buttons::{ButtonsFile, Timeline, held_words};
 pub use diagnostic::{Diagnostic, Diagnostics};
-pub use disk::{FileError, read_text, remove_unfinished, write_whole};
+pub use disk::{FileError, read_text};
 pub use level::{GameNotes, LetterKind, Level, LevelProp, Note};
+#[cfg(feature = "instruments")]
 pub use practice::PracticeInput;
+#[cfg(feature = "instruments")]
 pub use trial::TrialFile;
+#[cfg(feature = "instruments")]
 pub(crate) use trial::{Demand, Expectation, Number, Subject};
 pub use tuning::{Picture, TuningFile, file_stem};
+#[cfg(feature = "instruments")]
+pub use write::{remove_unfinished, write_whole};

@@ -103,12 +103,6 @@ pub(crate) fn listed<'a>(words: impl IntoIterator<Item = &'a str>) -> String {
     words.into_iter().map(|word| format!("\"{word}\"")).collect::<Vec<_>>().join(", ")
 }
 
-/// Where a record of a CSV begins: its reader may still stand before the end of the line above.
-pub(crate) fn record_start(text: &str, position: Option<&csv::Position>) -> usize {
-    let at = position.map_or(0, |position| position.byte() as usize);
-    at + text[at..].len() - text[at..].trim_start_matches(['\r', '\n']).len()
-}
-
 /// What a file must be that another file names.
 pub(crate) struct Named<'a> {
     /// `.csv`

@@ -2,9 +2,10 @@ use std::path::Path;
 
 use wumple_core::{Contacts, DVec2, Direction, State, TickReport};
 
+use super::csv_records::record_start;
 use super::diagnostic::{Diagnostics, Notes};
 use super::disk::{FileError, read_trace_text};
-use super::reader::{nearest, record_start};
+use super::reader::nearest;
 use crate::names::{MOST, NameReader, Names};
 use crate::trace::{Trace, TraceRow};
 
@@ -37,7 +38,13 @@ impl Trace {
                     notes.error(*place..*place, format!("this is tick {}; tick {due} comes next", row.tick));
                     break;
                 }
-                Ok(report) => rows.push(report),
+                Ok(mut report) => {
+                    if let Some(before) = rows.last() {
+                        let goes_on = before.state == report.state;
+                        report.state_since = if goes_on { before.state_since } else { report.tick };
+                    }
+                    rows.push(report);
+                }
                 Err(why) => notes.error(*place..*place, why),
             }
         }

@@ -7,7 +7,11 @@ use std::path::{Path, PathBuf};
 use super::super::diagnostic::{Diagnostic, Notes};
 use super::super::disk::{read_bytes, read_text};
 use super::super::reader::{Named, Section, listed, nearest};
+#[cfg(not(feature = "instruments"))]
+use super::not_read::{Table, read_picture, read_table};
+#[cfg(feature = "instruments")]
 use super::picture::read_picture;
+#[cfg(feature = "instruments")]
 use super::table::{Table, read_table};
 use super::{LetterKind, MOST_TILES};
 

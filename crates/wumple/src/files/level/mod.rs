@@ -9,9 +9,13 @@ use wumple_core::{
 
 mod groups;
 mod map;
+#[cfg(not(feature = "instruments"))]
+mod not_read;
 mod notes;
 mod objects;
+#[cfg(feature = "instruments")]
 mod picture;
+#[cfg(feature = "instruments")]
 mod table;
 mod zones;
 

@@ -3,8 +3,9 @@
 use std::collections::BTreeMap;
 use std::ops::Range;
 
+use super::super::csv_records::record_start;
 use super::super::diagnostic::{Diagnostic, MOST_OF_A_KIND, Notes};
-use super::super::reader::{listed, nearest, record_start};
+use super::super::reader::{listed, nearest};
 use super::LetterKind;
 
 /// Where the cells of a CSV stand in it.
