@@ -8,7 +8,8 @@ use proptest::prelude::*;
 use wumple_core::numbers::{FeelNumbers, Scheme};
 use wumple_core::{
     Block, Buttons, DVec2, DrawnZone, Edge, Edges, Event, Felt, Grid, Hitbox, Launch, Margin, PlatformNumbers,
-    Platforms, Prop, Surface, Terrain, TileProperties, Tuning, TuningNumbers, World, Zone, ZoneId, ZoneKind, ZoneOf,
+    Platforms, Prop, Ramp, Surface, Terrain, TileProperties, Tuning, TuningNumbers, World, Zone, ZoneId, ZoneKind,
+    ZoneOf,
 };
 
 /// `.` empty, `#` solid, `*` a pickup, `+` a checkpoint, `!` a goal, `^` a hazard, `k` a kind of the game's own, `S` solid and a
@@ -116,6 +117,9 @@ fn solid_things_are_felt_by_touch_and_margins_make_zones_larger_and_smaller() {
         let entered = room.play("R30")[0].split_once(' ').unwrap().0.parse::<usize>().unwrap();
         room.rows[entered].feet.x
     };
+    let draught = ZoneKind::of_word("draught").unwrap();
+    numbers.feels.own = vec![(draught, Margin::all(-3.0))];
+    assert_eq!((first(&dab(), Zone::of(draught)), first(&numbers, Zone::of(draught))), (44.0, 48.0));
     let hazard = Zone::of(ZoneKind::Hazard);
     assert_eq!(first(&dab(), hazard), 44.0, "its right edge past 48");
     assert_eq!(first(&numbers, hazard), 48.0, "3 px later: past 51 with its right edge");
@@ -198,7 +202,7 @@ fn zone() -> impl Strategy<Value = DrawnZone> {
 const GRAZE: f64 = 1.5;
 
 proptest! {
-    #![proptest_config(ProptestConfig::default())]
+    #![proptest_config(ProptestConfig { max_global_rejects: 100_000, ..ProptestConfig::default() })]
 
     /// The same zones in the same order at 30, 60, 144 and 1000 Hz, at any speed, but for those that the way only grazes: a
     /// chord lies at most `g*dt*dt/8` inside the curve, which is 1.1 px here at 30 Hz.
@@ -208,9 +212,10 @@ proptest! {
         (right, up) in (20.0..900.0f64, -400.0..900.0f64),
         x in 20.0..60.0f64,
     ) {
-        let met = |rate: f64, more: f64| -> Vec<String> {
+        let met = |rate: f64, (more, up_by): (f64, f64)| -> Vec<String> {
             let zones = zones.iter().map(|drawn| {
-                let zone = drawn.zone.with_margin(Margin::all(drawn.zone.margin.left + more));
+                let all = Margin::all(drawn.zone.margin.left + more);
+                let zone = drawn.zone.with_margin(Margin { above: all.above + up_by, below: all.below - up_by, ..all });
                 DrawnZone::new(drawn.place, zone)
             });
             let zones = zones.filter(|drawn| drawn.zone.is_left_of(drawn.place.right - drawn.place.left, drawn.place.bottom - drawn.place.top));
@@ -229,12 +234,12 @@ proptest! {
             }
             events
         };
-        // Only what is met with a little more and a little less of it.
-        let (more, less) = (met(1000.0, GRAZE), met(1000.0, -GRAZE));
-        prop_assume!(more.len() == less.len());
-        let at_1000 = met(1000.0, 0.0);
+        // Only what is met with a little more and a little less of it, and a little further up: a chord lies below the curve.
+        let (more, less) = (met(1000.0, (GRAZE, 0.0)), met(1000.0, (-GRAZE, 0.0)));
+        let at_1000 = met(1000.0, (0.0, 0.0));
+        prop_assume!(more.len() == less.len() && [GRAZE, GRAZE / 2.0].iter().all(|by| met(1000.0, (0.0, *by)).len() == at_1000.len()));
         for rate in [30.0, 60.0, 144.0] {
-            let (mut found, mut expected) = (met(rate, 0.0), at_1000.clone());
+            let (mut found, mut expected) = (met(rate, (0.0, 0.0)), at_1000.clone());
             // Of two that begin within a graze of each other, either may be the first.
             if more == less {
                 prop_assert_eq!(&found, &expected, "at {} Hz", rate);
@@ -357,4 +362,101 @@ proptest! {
 
 fn dab_small() -> TuningNumbers {
     TuningNumbers::new(6.0, 10.0, 100.0)
+}
+
+#[test]
+fn a_drawn_ramp_is_a_zone_along_its_line_and_not_in_the_box_around_it() {
+    let ramp = Ramp::new(DVec2::new(40.0, 64.0), DVec2::new(104.0, 32.0)).unwrap();
+    let zone = DrawnZone::of_ramp(0, &ramp, Zone::of(ZoneKind::Hazard).by_touch());
+    let room = |margin: f64| {
+        let margin = Margin { above: margin, ..Margin::NONE };
+        let zone = DrawnZone::of_ramp(0, &ramp, zone.zone.with_margin(margin));
+        let rows = ["........"; 4].into_iter().chain(["########"]).collect::<Vec<_>>();
+        grid(&rows).with_objects(vec![], vec![ramp]).unwrap().with_zones(vec![zone]).unwrap()
+    };
+    // Under the upper end it is in the box, and not at the line; who walks on meets it with the head, or does not.
+    let mut small = Play::in_room(room(0.0), &TuningNumbers::new(6.0, 10.0, 60.0), 100.0, 64.0);
+    assert!(small.play("-5").is_empty());
+    // Walked onto, it is met once, with its own name.
+    let mut walker = Play::in_room(room(0.0), &TuningNumbers::new(6.0, 10.0, 60.0), 20.0, 64.0);
+    let events = walker.play("R60");
+    assert!(events.len() == 1 && events[0].ends_with("entered:hazard:ramp-1"), "{events:?}");
+    assert_eq!(walker.world.character(walker.id).zones().len(), 1);
+    // From above: 12 px above the line, which a margin of 13 px reaches.
+    for (margin, met) in [(0.0, false), (11.0, false), (13.0, true)] {
+        let mut room = Play::in_room(room(margin), &TuningNumbers::new(2.0, 4.0, 60.0), 72.0, 36.0);
+        room.world.hold_still(room.id, false);
+        let first = room.play("-1").iter().any(|event| event.contains("entered:hazard"));
+        assert_eq!(first, met, "{margin}");
+    }
+    // A ramp that is not there has no zone.
+    let alone = grid(&["....", "####"]).with_zones(vec![zone]);
+    assert!(alone.is_err());
+}
+
+/// Whether a segment comes into a box, by cutting it at each side; and by how little that is decided, px.
+fn cuts(from: DVec2, to: DVec2, area: &Hitbox) -> bool {
+    let (by, mut part) = (to - from, (0.0_f64, 1.0_f64));
+    for (start, way, low, high) in [(from.x, by.x, area.left, area.right), (from.y, by.y, area.top, area.bottom)] {
+        if way == 0.0 {
+            if start < low || start > high {
+                return false;
+            }
+            continue;
+        }
+        let (one, other) = ((low - start) / way, (high - start) / way);
+        part = (part.0.max(one.min(other)), part.1.min(one.max(other)));
+    }
+    part.0 <= part.1
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { cases: 1000, ..ProptestConfig::default() })]
+
+    /// At the end of every tick a body is at the line of a ramp, or is not, as cutting the line at the sides of its hitbox
+    /// says; and what it flew through is told.
+    #[test]
+    fn a_body_is_in_the_zone_of_a_ramp_where_the_line_cuts_its_hitbox(
+        ends in ((20.0..300.0f64, 20.0..180.0f64), (20.0..300.0f64, 20.0..180.0f64)),
+        margin in (-2.0..8.0f64, -2.0..8.0f64, 0.0..8.0f64, 0.0..8.0f64),
+        start in (20.0..300.0f64, 40.0..180.0f64),
+        throw in (-900.0..900.0f64, -700.0..300.0f64),
+    ) {
+        let Some(ramp) = Ramp::new(DVec2::new(ends.0.0, ends.0.1), DVec2::new(ends.1.0, ends.1.1)) else { return Ok(()) };
+        let rounded = wumple_core::numbers::round_length;
+        let margin = Margin { left: rounded(margin.0), right: rounded(margin.1), above: rounded(margin.2), below: rounded(margin.3) };
+        let kind = Zone::of(ZoneKind::Hazard).by_touch().with_margin(margin);
+        let rows = ["....................."; 13].into_iter().chain(["#####################"]).collect::<Vec<_>>();
+        let zone = DrawnZone::of_ramp(0, &ramp, kind);
+        let grid = grid(&rows).with_objects(vec![], vec![ramp]).unwrap().with_zones(vec![zone]).unwrap();
+        let mut world = World::new(&grid);
+        let tuning = Tuning::check(&dab_small()).unwrap();
+        let Ok(id) = world.add_character(tuning, DVec2::new(start.0, start.1)) else { return Ok(()) };
+        world.launch(id, DVec2::new(throw.0, throw.1), Launch { ticks: 1_000_000, unbraked: true }).unwrap();
+        let mut was_in = false;
+        for _ in 0..90 {
+            world.tick(&[]);
+            if world.character(id).has_ended() {
+                break;
+            }
+            let grown = |more: f64| {
+                let Hitbox { left, right, top, bottom } = world.character(id).hitbox();
+                Hitbox {
+                    left: left - margin.right - more,
+                    right: right + margin.left + more,
+                    top: top - margin.below - more,
+                    bottom: bottom + margin.above + more,
+                }
+            };
+            let cut = |more: f64| cuts(ramp.left_end(), ramp.right_end(), &grown(more));
+            let is_in = !world.character(id).zones().is_empty();
+            if cut(1e-6) == cut(-1e-6) {
+                prop_assert_eq!(is_in, cut(0.0), "{:?}", world.report(id));
+            }
+            // Every change is told, and whatever is told twice is a way through.
+            let told = world.report(id).events.iter().filter(|event| matches!(event.word(), "entered" | "left")).count();
+            prop_assert_eq!(told % 2 == 1, is_in != was_in);
+            was_in = is_in;
+        }
+    }
 }

@@ -217,6 +217,7 @@ fn thing_of(words: &str) -> Option<ZoneOf> {
     let index = index_of(number)?;
     Some(match what {
         "block" => ZoneOf::Block(index),
+        "ramp" => ZoneOf::Ramp(index),
         "platform" => ZoneOf::Platform(index),
         "prop" => ZoneOf::Prop(index),
         "zone" => ZoneOf::Drawn(index),

@@ -4,7 +4,7 @@ use proptest::prelude::*;
 use wumple::analysis::{ArcKind, FitError, JumpArc, Target, UnitStyle, convert, fit_into, rounding_of};
 use wumple::numbers::Scheme;
 use wumple::units::{Quantity, Scale};
-use wumple::{Buttons, DVec2, Edges, GameLoop, Grid, Tuning, TuningFile, Wishes, World, arcs, demo, fit};
+use wumple::{Buttons, DVec2, Edges, GameLoop, Grid, Tuning, TuningFile, Wishes, World, ZoneKind, arcs, demo, fit};
 
 const SCHEMES: [Scheme; 3] = [Scheme::Exact, Scheme::VelocityFirst, Scheme::PositionFirst];
 
@@ -454,9 +454,14 @@ fn the_golden_table_of_jumps() {
 
 #[test]
 fn what_is_felt_grows_with_the_tiles_on_all_sides_or_on_each() {
-    let text = format!("{}\n[feels]\nhazard = \"-2 px\"\npickup = {{ above = 4, left = \"0.5 tiles\" }}\n", demo::DAB);
+    let text = format!(
+        "{}\n[feels]\nhazard = \"-2 px\"\npickup = {{ above = 4, left = \"0.5 tiles\" }}\ndraught = \"3 px\"\nglow = {{ below = 1 }}\n",
+        demo::DAB
+    );
     let done = convert("dab", &text, &Target { tile: Some(32.0), ..Target::default() }).unwrap();
-    let feels = *TuningFile::parse("dab", &done.text).unwrap().tuning.feels();
+    let feels = TuningFile::parse("dab", &done.text).unwrap().tuning.feels().clone();
     assert_eq!((feels.hazard.left, feels.hazard.below), (-4.0, -4.0));
     assert_eq!((feels.pickup.above, feels.pickup.left, feels.pickup.right), (8.0, 16.0, 0.0));
+    let own = |word| feels.of(ZoneKind::of_word(word).unwrap());
+    assert_eq!((own("draught").left, own("glow").below, own("glow").above, own("else").left), (6.0, 2.0, 0.0, 0.0));
 }

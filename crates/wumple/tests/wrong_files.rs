@@ -791,6 +791,11 @@ fn what_is_felt_must_leave_something_of_the_hitbox() {
         wrong("hazard = \"-40 px\""),
         ["10: feels.hazard leaves nothing of the hitbox to feel with; make it less"]
     );
+    assert_eq!(
+        wrong("draught = \"-40 px\""),
+        [format!("t:{}:1: feels leaves nothing of the hitbox to feel with; make it less", line - 1)]
+    );
+    assert_eq!(wrong("draught = \"3 s\"").len(), 1);
     assert_eq!(wrong("goal = \"300 px\""), ["8: feels.goal must be from -256 to 256 px"]);
     assert_eq!(
         wrong("goal = { over = 3 }"),

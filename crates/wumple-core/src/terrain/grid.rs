@@ -382,10 +382,13 @@ impl Grid {
     /// [`GridError::BadZone`], and [`GridError::Crowded`] if more than 64 touch one square of 32 px with their margins.
     /// Nothing is changed then.
     pub fn set_zones(&mut self, zones: Vec<DrawnZone>) -> Result<(), GridError> {
-        let is_zone = |DrawnZone { place, zone, .. }: &DrawnZone| {
-            [place.left, place.right, place.top, place.bottom].iter().all(|side| side.abs() <= LIMIT_LENGTH)
-                && place.left < place.right
-                && place.top < place.bottom
+        let ramps = self.objects.ramps.len();
+        let is_zone = |DrawnZone { place, zone, ramp, .. }: &DrawnZone| {
+            let lies = match ramp {
+                Some(ramp) => *ramp < ramps,
+                None => place.left < place.right && place.top < place.bottom,
+            };
+            lies && [place.left, place.right, place.top, place.bottom].iter().all(|side| side.abs() <= LIMIT_LENGTH)
                 && zone.margin.is_within_bounds()
         };
         if let Some(zone) = zones.iter().position(|zone| !is_zone(zone)) {

@@ -163,6 +163,11 @@ impl Ramp {
         self.right
     }
 
+    /// How much it goes down, px for each px to the right.
+    pub(crate) fn per_px(&self) -> f64 {
+        self.per_px
+    }
+
     /// How much it rises or falls, px for each px along.
     #[inline]
     #[must_use]

@@ -26,9 +26,10 @@ impl Objects {
         let of_block = |(index, block): (usize, &Block)| {
             Some((ZoneOf::Block(index), DrawnZone::new(block.place(), block.zone?).in_group(block.group)))
         };
-        let drawn = drawn_zones.iter().enumerate().map(|(index, zone)| (ZoneOf::Drawn(index), *zone));
+        let of_drawn = |index: usize, zone: &DrawnZone| zone.ramp.map_or(ZoneOf::Drawn(index), ZoneOf::Ramp);
+        let drawn = drawn_zones.iter().enumerate().map(|(index, zone)| (of_drawn(index, zone), *zone));
         let zones: Vec<_> = blocks.iter().enumerate().filter_map(of_block).chain(drawn).collect();
-        let zones_at = Index::new(zones.iter().map(|(_, zone)| zone.zone.margin.held().around(&zone.place)));
+        let zones_at = Index::new(zones.iter().map(|(_, zone)| zone.felt_within()));
         let blocks_at = Index::new(blocks.iter().map(Block::place));
         let ramps_at = Index::new(ramps.iter().map(Ramp::place));
         Objects { blocks, ramps, drawn_zones, blocks_at, ramps_at, zones, zones_at }
@@ -53,7 +54,7 @@ impl Objects {
     pub(super) fn zone_crowd(&self) -> Option<(usize, DVec2)> {
         let crowded = crowded_square(self.zones.len(), self.zones_at.whole(), &|zone, area| {
             let zone = &self.zones[zone].1;
-            zone.zone.margin.held().around(&zone.place).touches(area)
+            zone.felt_within().touches(area)
         });
         crowded.map(|(square, zone)| (zone, DVec2::new(square.left, square.top)))
     }

@@ -4,6 +4,7 @@ use crate::bytes::{Coded, Sink, Source};
 use alloc::string::String;
 use core::fmt;
 
+use super::Ramp;
 use crate::groups::Group;
 use crate::platforms::MoverId;
 use crate::space::Hitbox;
@@ -165,6 +166,16 @@ impl Margin {
         }
     }
 
+    /// This and another, side by side.
+    pub(crate) fn with(&self, other: &Margin) -> Margin {
+        Margin {
+            left: self.left + other.left,
+            right: self.right + other.right,
+            above: self.above + other.above,
+            below: self.below + other.below,
+        }
+    }
+
     /// The same seen from the other side: a box that is felt so much larger feels others as if they were.
     pub(crate) fn turned(&self) -> Margin {
         Margin { left: self.right, right: self.left, above: self.below, below: self.above }
@@ -231,13 +242,33 @@ pub struct DrawnZone {
     pub zone: Zone,
     /// The group that it is in.
     pub group: Group,
+    /// The drawn ramp along whose line it lies, by its number from 0: it is felt at the line, not in all of its place.
+    pub ramp: Option<usize>,
 }
 
 impl DrawnZone {
     /// A rectangle of this kind, in no group.
     #[must_use]
     pub const fn new(place: Hitbox, zone: Zone) -> DrawnZone {
-        DrawnZone { place, zone, group: Group::LEVEL }
+        DrawnZone { place, zone, group: Group::LEVEL, ramp: None }
+    }
+
+    /// The zone that the drawn ramp of this number is, in its group. It lies along the line.
+    #[must_use]
+    pub fn of_ramp(number: usize, ramp: &Ramp, zone: Zone) -> DrawnZone {
+        DrawnZone { place: ramp.place(), zone, group: ramp.group, ramp: Some(number) }
+    }
+
+    /// Where it may be felt. A line is felt by a hitbox that is made smaller, too.
+    pub(super) fn felt_within(&self) -> Hitbox {
+        let Margin { left, right, above, below } = self.zone.margin.held();
+        let margin = match self.ramp {
+            Some(_) => {
+                Margin { left: left.max(0.0), right: right.max(0.0), above: above.max(0.0), below: below.max(0.0) }
+            }
+            None => Margin { left, right, above, below },
+        };
+        margin.around(&self.place)
     }
 
     /// The same in a group.
@@ -261,6 +292,8 @@ pub enum ZoneOf {
     },
     /// A block, by its number from 0.
     Block(usize),
+    /// A drawn ramp, by its number from 0.
+    Ramp(usize),
     /// A drawn zone, by its number from 0.
     Drawn(usize),
     /// A platform, by its number from 0.
@@ -299,6 +332,7 @@ impl fmt::Display for ZoneId {
         match self.of {
             ZoneOf::Tile { column, row } => write!(f, "{kind}@{column},{row}"),
             ZoneOf::Block(index) => write!(f, "{kind}:block-{}", index + 1),
+            ZoneOf::Ramp(index) => write!(f, "{kind}:ramp-{}", index + 1),
             ZoneOf::Drawn(index) => write!(f, "{kind}:zone-{}", index + 1),
             ZoneOf::Platform(index) => write!(f, "{kind}:platform-{}", index + 1),
             ZoneOf::Prop(index) => write!(f, "{kind}:prop-{}", index + 1),

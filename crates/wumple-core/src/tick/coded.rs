@@ -34,7 +34,7 @@ coded!(enum Felt { 0 => Inside, 1 => Touch });
 coded!(struct Zone { kind, margin, felt });
 coded!(enum ZoneKind { 0 => Pickup, 1 => Checkpoint, 2 => Goal, 3 => Hazard, 4 => Own(of) });
 coded!(enum ZoneOf {
-    0 => Tile { column, row }, 1 => Block(of), 2 => Drawn(of), 3 => Platform(of), 4 => Prop(of), 5 => Any,
+    0 => Tile { column, row }, 1 => Block(of), 2 => Drawn(of), 3 => Platform(of), 4 => Prop(of), 5 => Any, 6 => Ramp(of),
 });
 coded!(struct ZoneId { kind, of });
 
@@ -108,7 +108,7 @@ coded!(enum HoldWhen { 0 => Touched, 1 => GrabHeld });
 coded!(struct HoldNumbers { when, up_speed, down_speed, from_ground, climb_over });
 coded!(struct WallNumbers { coyote_time, slide, jump, hold });
 coded!(struct LadderNumbers { probe, up_speed, down_speed, side_speed, centre, up_is_jump });
-coded!(struct FeelNumbers { pickup, checkpoint, goal, hazard });
+coded!(struct FeelNumbers { pickup, checkpoint, goal, hazard, own });
 coded!(struct TuningNumbers {
     rate, scheme, pixels, body, run, air, fall, jump, wall, ladder, drop, leave_with, feels, group,
 });

@@ -10,7 +10,7 @@ use super::turn::Turn;
 use super::{Character, Event, Listener};
 use crate::platforms::Mover;
 use crate::space::Hitbox;
-use crate::terrain::{DrawnZone, Features, Felt, LIMIT_MARGIN, Terrain, Zone, ZoneId, ZoneOf};
+use crate::terrain::{DrawnZone, Features, Felt, LIMIT_MARGIN, Margin, Ramp, Terrain, Zone, ZoneId, ZoneOf};
 
 /// The zones in which a body is; and room to find those that it meets.
 #[derive(Debug, Default)]
@@ -103,15 +103,18 @@ impl Way {
         self.hitboxes[0].around(&self.hitboxes[1]).around(&self.hitboxes[2])
     }
 
-    /// When a zone is felt on it, whose place was `old` at the beginning and is `now` after it was carried itself.
-    fn meets(&self, id: ZoneId, old: &Hitbox, now: &Hitbox, felt: Felt) -> Option<Meeting> {
+    /// When a zone is felt on it, whose place was `old` at the beginning and is `now` after it was carried itself. One that
+    /// lies along a line is felt at that.
+    fn meets(&self, id: ZoneId, (old, now): (&Hitbox, &Hitbox), felt: Felt, line: Option<&Line>) -> Option<Meeting> {
         let zone_by = DVec2::new(now.left - old.left, now.top - old.top);
-        let first = felt_between(&self.hitboxes[0], self.by[0] - zone_by, old, felt);
-        let second = felt_between(&self.hitboxes[1], self.by[1], now, felt);
-        let at_end = match felt {
-            Felt::Inside => self.hitboxes[2].overlaps(now),
-            Felt::Touch => self.hitboxes[2].touches(now),
-        };
+        let first = felt_between(&self.hitboxes[0], self.by[0] - zone_by, old, felt, line);
+        let second = felt_between(&self.hitboxes[1], self.by[1], now, felt, line);
+        let is_at_line = line.is_none_or(|line| line.felt_on_way(&self.hitboxes[2], DVec2::ZERO, felt).is_some());
+        let at_end = is_at_line
+            && match felt {
+                Felt::Inside => self.hitboxes[2].overlaps(now),
+                Felt::Touch => self.hitboxes[2].touches(now),
+            };
         let second = second.map(|(from, until)| (from + 1.0, until + 1.0));
         let (from, _) = first.or(second).or(at_end.then_some((2.0, 2.0)))?;
         let (_, until) = second.or(first).unwrap_or((2.0, 2.0));
@@ -119,11 +122,36 @@ impl Way {
     }
 }
 
+/// The line of a ramp, and how far around it is felt: a third axis beside those of the box around it.
+struct Line {
+    left: DVec2,
+    /// How much it goes down, px for each px to the right.
+    per_px: f64,
+    margin: Margin,
+}
+
+impl Line {
+    /// From which share of a way until which a box is at the line, as if that had no ends.
+    fn felt_on_way(&self, hitbox: &Hitbox, by: DVec2, felt: Felt) -> Option<(f64, f64)> {
+        let Line { left, per_px, margin } = self;
+        // How far a point is below the line; of a hitbox with what is felt around it, from its least corner to its greatest.
+        let below = |x: f64, y: f64| y - left.y - (x - left.x) * per_px;
+        let (one, other) = (hitbox.right + margin.left, hitbox.left - margin.right);
+        let (least, most) = if *per_px >= 0.0 { (one, other) } else { (other, one) };
+        let corners = (below(least, hitbox.top - margin.below), below(most, hitbox.bottom + margin.above));
+        felt_along(corners, by.y - by.x * per_px, (0.0, 0.0), felt)
+    }
+}
+
 /// From which share of a way until which a box that goes by so much is in another that rests, if it is.
-fn felt_between(hitbox: &Hitbox, by: DVec2, zone: &Hitbox, felt: Felt) -> Option<(f64, f64)> {
+fn felt_between(hitbox: &Hitbox, by: DVec2, zone: &Hitbox, felt: Felt, line: Option<&Line>) -> Option<(f64, f64)> {
     let along_x = felt_along((hitbox.left, hitbox.right), by.x, (zone.left, zone.right), felt)?;
     let along_y = felt_along((hitbox.top, hitbox.bottom), by.y, (zone.top, zone.bottom), felt)?;
-    let (from, until) = (along_x.0.max(along_y.0).max(0.0), along_x.1.min(along_y.1).min(1.0));
+    let (mut from, mut until) = (along_x.0.max(along_y.0).max(0.0), along_x.1.min(along_y.1).min(1.0));
+    if let Some(line) = line {
+        let at_line = line.felt_on_way(hitbox, by, felt)?;
+        (from, until) = (from.max(at_line.0), until.min(at_line.1));
+    }
     let is_felt = if felt == Felt::Touch { from <= until } else { from < until };
     is_felt.then_some((from, until))
 }
@@ -194,10 +222,11 @@ pub(super) fn note_zones<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
 /// Everything that is felt somewhere on a way.
 fn find_met<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, way: &Way, met: &mut Vec<Meeting>) {
     let (terrain, feels) = (turn.scene.terrain, turn.body.tuning.feels());
-    let mut note = |id: ZoneId, zone: &Zone, old: &Hitbox, now: &Hitbox| {
-        let margin = feels.of(zone.kind).turned();
-        let felt = |place: &Hitbox| margin.around(&zone.margin.held().around(place));
-        let Some(found) = way.meets(id, &felt(old), &felt(now), zone.felt) else { return };
+    let mut note = |id: ZoneId, zone: &Zone, (old, now): (&Hitbox, &Hitbox), ramp: Option<&Ramp>| {
+        let margin = feels.of(zone.kind).turned().with(&zone.margin.held());
+        let line = ramp.map(|ramp| Line { left: ramp.left, per_px: ramp.per_px(), margin });
+        let places = (&margin.around(old), &margin.around(now));
+        let Some(found) = way.meets(id, places, zone.felt, line.as_ref()) else { return };
         match met.iter_mut().find(|known| known.id == id) {
             // Of several tiles that are one zone: as soon as the first is felt, as long as the last is.
             Some(known) => {
@@ -213,8 +242,15 @@ fn find_met<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, way: &Way, met: &mut
             find_tiles(terrain, way, chord, reach, &mut note);
         }
         terrain.zones_near(&way.area().grown(reach), &mut |of, drawn| {
-            let DrawnZone { place, zone, .. } = drawn;
-            note(ZoneId { kind: zone.kind, of }, zone, place, place);
+            let DrawnZone { place, zone, ramp, .. } = drawn;
+            let mut line = None;
+            if let Some(ramp) = ramp {
+                terrain.ramps_near(place, &mut |number, found| line = line.or((number == *ramp).then_some(*found)));
+                if line.is_none() {
+                    return;
+                }
+            }
+            note(ZoneId { kind: zone.kind, of }, zone, (place, place), line.as_ref());
         });
     }
     if let Some(reach) = turn.scene.movers.zone_reach() {
@@ -222,7 +258,7 @@ fn find_met<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, way: &Way, met: &mut
         turn.scene.movers.each_near(&way.area().grown(feels.most() + reach), &mut |mover: &Mover| {
             let zone = turn.scene.movers.zone(mover.id).filter(|_| own != Some(mover.id));
             if let (Some(zone), Some(of)) = (zone, ZoneOf::mover(mover.id)) {
-                note(ZoneId { kind: zone.kind, of }, &zone, &mover.old, &mover.now);
+                note(ZoneId { kind: zone.kind, of }, &zone, (&mover.old, &mover.now), None);
             }
         });
     }
@@ -234,7 +270,7 @@ fn find_tiles<T: Terrain>(
     way: &Way,
     chord: usize,
     reach: f64,
-    note: &mut impl FnMut(ZoneId, &Zone, &Hitbox, &Hitbox),
+    note: &mut impl FnMut(ZoneId, &Zone, (&Hitbox, &Hitbox), Option<&Ramp>),
 ) {
     let (by, start, lines) = (way.by[chord], &way.hitboxes[chord], terrain.grid_lines());
     if chord == 0 && by == DVec2::ZERO {
@@ -262,8 +298,8 @@ fn find_tiles<T: Terrain>(
                     note(
                         ZoneId { kind: zone.kind, of: terrain.zone_of_tile(column, row, &zone) },
                         &zone,
-                        &place,
-                        &place,
+                        (&place, &place),
+                        None,
                     );
                 }
             }

@@ -7,9 +7,8 @@ use super::error::{Problem, TuningError, TuningErrors};
 use super::jump::LONGEST_RISE;
 use super::keys::{Bounds, Key, LONGEST, Slot, WEAKEST_GRAVITY, keys};
 use super::{
-    Acceleration, BodyNumbers, FeelNumbers, Hang, Jump, JumpNumbers, JumpShape, LIMIT_ACCELERATION, LIMIT_LENGTH,
-    LIMIT_SPEED, Pixels, Release, ShapeError, TakeOff, Tuning, TuningNumbers, WallJump, WallNumbers, WallRules,
-    round_length,
+    Acceleration, BodyNumbers, Hang, Jump, JumpNumbers, JumpShape, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED,
+    Pixels, Release, ShapeError, TakeOff, Tuning, TuningNumbers, WallJump, WallNumbers, WallRules, round_length,
 };
 use crate::integrate::{Gravity, RunRate, RunRates};
 use crate::space::Body;
@@ -90,15 +89,8 @@ impl Check {
 
     /// Something of the hitbox must be left; that it has a size at all is checked elsewhere.
     fn feels(&mut self, numbers: &TuningNumbers) {
-        let FeelNumbers { pickup, checkpoint, goal, hazard } = &numbers.feels;
-        let all = [
-            ("feels.pickup", pickup),
-            ("feels.checkpoint", checkpoint),
-            ("feels.goal", goal),
-            ("feels.hazard", hazard),
-        ];
         let is_gone = |size: f64, more: f64| size > 0.0 && size + more <= 0.0;
-        for (key, margin) in all {
+        for (key, margin) in numbers.feels.margins() {
             if is_gone(numbers.body.width, margin.left + margin.right)
                 || is_gone(numbers.body.height, margin.above + margin.below)
             {

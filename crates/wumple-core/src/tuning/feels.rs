@@ -1,11 +1,12 @@
 //! How much larger or smaller than the hitbox zones are felt.
 
+use alloc::vec::Vec;
+
 use super::keys::{Key, Slot};
 use crate::terrain::{LIMIT_MARGIN, Margin, ZoneKind};
 
-/// How much larger than the hitbox each kind of zone is felt, px; smaller where negative. Kinds of a game's own are felt as
-/// the hitbox is.
-#[derive(Clone, Copy, Debug, Default, PartialEq)]
+/// How much larger than the hitbox each kind of zone is felt, px; smaller where negative.
+#[derive(Clone, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(default, deny_unknown_fields))]
 pub struct FeelNumbers {
     /// Pickups.
@@ -16,6 +17,8 @@ pub struct FeelNumbers {
     pub goal: Margin,
     /// Hazards.
     pub hazard: Margin,
+    /// Kinds of the game's own; those that are not here are felt as the hitbox is.
+    pub own: Vec<(ZoneKind, Margin)>,
 }
 
 impl FeelNumbers {
@@ -27,13 +30,24 @@ impl FeelNumbers {
             ZoneKind::Checkpoint => self.checkpoint,
             ZoneKind::Goal => self.goal,
             ZoneKind::Hazard => self.hazard,
-            ZoneKind::Own(_) => Margin::NONE,
+            own => self.own.iter().find(|(kind, _)| *kind == own).map_or(Margin::NONE, |(_, margin)| *margin),
         }
+    }
+
+    /// All of them.
+    pub(super) fn margins(&self) -> impl Iterator<Item = (&'static str, &Margin)> {
+        let common = [
+            ("feels.pickup", &self.pickup),
+            ("feels.checkpoint", &self.checkpoint),
+            ("feels.goal", &self.goal),
+            ("feels.hazard", &self.hazard),
+        ];
+        common.into_iter().chain(self.own.iter().map(|(_, margin)| ("feels", margin)))
     }
 
     /// The greatest of them, px.
     pub(crate) fn most(&self) -> f64 {
-        [self.pickup, self.checkpoint, self.goal, self.hazard].iter().fold(0.0, |most, margin| most.max(margin.most()))
+        self.margins().fold(0.0, |most, (_, margin)| most.max(margin.most()))
     }
 }
 

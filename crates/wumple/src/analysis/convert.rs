@@ -109,15 +109,18 @@ impl std::fmt::Debug for ConvertError {
 /// The quantities of a picture, which no motion has.
 const PICTURE: [&str; 4] = ["picture.width", "picture.height", "picture.right", "picture.down"];
 
-/// Every quantity a tuning may have, by its path and kind. (Accelerations of a run may be times as well.)
-fn quantities() -> impl Iterator<Item = (Vec<&'static str>, Kind)> {
+/// Every quantity a tuning may have, by its path and kind. (Accelerations of a run may be times as well.) `own` are the kinds
+/// of zones of the game's own for which it says how they are felt.
+fn quantities<'a>(own: &'a [&'a str]) -> impl Iterator<Item = (Vec<&'a str>, Kind)> {
     let of_motion = keys().filter_map(|key| Some((key.name, Kind::of_key(key.kind)?)));
     let all = of_motion.chain(PICTURE.into_iter().map(|name| (name, Kind::Length)));
     let all = all.map(|(name, kind)| (name.split('.').collect(), kind));
     // A margin may be of each side.
-    let margins = keys().filter(|key| key.kind == KeyKind::Margin);
-    let sides = margins.flat_map(|key| {
-        ["left", "right", "above", "below"].map(|side| (key.name.split('.').chain([side]).collect(), Kind::Length))
+    let margins = keys().filter(|key| key.kind == KeyKind::Margin).map(|key| key.name.split('.').collect());
+    let own = own.iter().map(|kind| vec!["feels", *kind]);
+    let all = all.chain(own.clone().map(|path| (path, Kind::Length)));
+    let sides = margins.chain(own).flat_map(|margin: Vec<&str>| {
+        ["left", "right", "above", "below"].map(|side| ([margin.as_slice(), &[side]].concat(), Kind::Length))
     });
     all.chain(sides)
 }
@@ -136,7 +139,7 @@ pub fn convert(name: &str, text: &str, target: &Target) -> Result<Conversion, Co
     let before = TuningFile::parse(name, text).map_err(ConvertError::Wrong)?;
     let growth = target.tile.map_or(1.0, |tile| tile / before.scale.tile);
     let document = text.parse::<DocumentMut>().unwrap_or_default();
-    let mut changes = quantities_changed(&document, &before.scale, growth, target);
+    let mut changes = quantities_changed(&document, &before, growth, target);
     if let Some(scheme) = target.scheme {
         changes.push(Change::new(&["tick", "scheme"], scheme.name()));
     }
@@ -172,9 +175,10 @@ fn within(
 }
 
 /// Quantities written in other units, or longer with the tiles.
-fn quantities_changed(document: &DocumentMut, scale: &Scale, growth: f64, target: &Target) -> Vec<Change> {
-    let mut changes = Vec::new();
-    for (path, kind) in quantities() {
+fn quantities_changed(document: &DocumentMut, before: &TuningFile, growth: f64, target: &Target) -> Vec<Change> {
+    let (mut changes, scale) = (Vec::new(), &before.scale);
+    let own: Vec<&str> = before.tuning.feels().own.iter().map(|(kind, _)| kind.word()).collect();
+    for (path, kind) in quantities(&own) {
         let path = path.as_slice();
         let Some(quantity) = item_at(document, path).and_then(Quantity::of_item) else { continue };
         let kind = quantity.kind().unwrap_or(kind);

@@ -36,7 +36,7 @@ pub(super) fn draw(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
 fn grouped_boxes(level: &Level) -> Vec<Hitbox> {
     let is_grouped = |group: Group| group != Group::LEVEL;
     let blocks = level.grid.blocks().iter().filter(|of| is_grouped(of.group)).map(|of| of.place());
-    let zones = level.grid.zones().iter().filter(|of| is_grouped(of.group)).map(|of| of.place);
+    let zones = level.grid.zones().iter().filter(|of| is_grouped(of.group) && of.ramp.is_none()).map(|of| of.place);
     let at = |corner: wumple_core::DVec2, size: wumple_core::DVec2| Hitbox {
         left: corner.x,
         right: corner.x + size.x,

@@ -6,7 +6,7 @@ use super::sheet::{
     Area, CELADON, COBALT, Colour, Dash, LegendEntry, Marker, OCHRE, Point, SMOKE, Sheet, TERRACOTTA, stroke,
 };
 use crate::files::Level;
-use wumple_core::{Hitbox, Margin, Terrain, Zone, ZoneKind};
+use wumple_core::{Hitbox, Margin, Ramp, Terrain, Zone, ZoneKind};
 
 fn colour_of(kind: ZoneKind) -> Colour {
     match kind {
@@ -71,7 +71,13 @@ fn felt(place: &Hitbox, margin: &Margin) -> Hitbox {
 /// Zones that are not tiles, and how far those with a margin are felt.
 pub(super) fn draw(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
     let grid = &level.grid;
-    for (zone, name) in grid.zones().iter().zip(&level.names.zones) {
+    for drawn in grid.zones() {
+        if let Some(ramp) = drawn.ramp {
+            draw_along(sheet, frame, &grid.ramps()[ramp], &drawn.zone);
+        }
+    }
+    let drawn = grid.zones().iter().filter(|zone| zone.ramp.is_none());
+    for (zone, name) in drawn.zip(&level.names.zones) {
         let colour = colour_of(zone.zone.kind);
         if let Some(area) = area_of(frame, &zone.place) {
             sheet.fill_area(&area, colour, 0.12);
@@ -106,6 +112,27 @@ pub(super) fn draw(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
         for column in columns.0..columns.1 {
             if let Some(zone) = grid.tile(column, row).zone {
                 draw_margin(sheet, frame, &lines.cell(column, row), &zone);
+            }
+        }
+    }
+}
+
+/// The zone that a drawn ramp is: its line and its mark, and how far above and below it is felt with a margin.
+fn draw_along(sheet: &mut Sheet<'_>, frame: &Frame, ramp: &Ramp, zone: &Zone) {
+    let (colour, margin) = (colour_of(zone.kind), &zone.margin);
+    let (left, right) = (ramp.left_end(), ramp.right_end());
+    let line = |down: f64, aside: (f64, f64)| {
+        frame.clip([frame.at(left.x - aside.0, left.y + down), frame.at(right.x + aside.1, right.y + down)])
+    };
+    if let Some(ends) = line(0.0, (0.0, 0.0)) {
+        sheet.line(&ends, stroke(colour, 3.0).faint(0.6));
+        let (x, y) = ((ends[0].0 + ends[1].0) / 2.0, (ends[0].1 + ends[1].1) / 2.0);
+        draw_mark(sheet, &Area { left: x - 9.0, right: x + 9.0, top: y - 20.0, bottom: y - 2.0 }, zone.kind);
+    }
+    if *margin != Margin::NONE {
+        for down in [-margin.above, margin.below] {
+            if let Some(ends) = line(down, (margin.left, margin.right)) {
+                sheet.line(&ends, stroke(colour, 0.9).dashed(Dash::Short));
             }
         }
     }

@@ -4,13 +4,13 @@ use toml_edit::{DocumentMut, InlineTable, Item, Table, TableLike, Value};
 
 /// A value to be written: its place in the file, `["jump", "height"]`, and itself.
 pub(crate) struct Change {
-    pub(crate) path: Vec<&'static str>,
+    pub(crate) path: Vec<String>,
     pub(crate) value: Value,
 }
 
 impl Change {
-    pub(crate) fn new(path: &[&'static str], value: impl Into<Value>) -> Change {
-        Change { path: path.to_vec(), value: value.into() }
+    pub(crate) fn new(path: &[&str], value: impl Into<Value>) -> Change {
+        Change { path: path.iter().map(|key| (*key).to_owned()).collect(), value: value.into() }
     }
 }
 
@@ -23,7 +23,8 @@ pub(crate) fn changed(text: &str, changes: &[Change], removed: &[&[&str]]) -> St
         remove(document.as_table_mut(), path);
     }
     for change in changes {
-        set(document.as_table_mut(), true, &change.path, change.value.clone());
+        let path: Vec<&str> = change.path.iter().map(String::as_str).collect();
+        set(document.as_table_mut(), true, &path, change.value.clone());
     }
     document.to_string()
 }

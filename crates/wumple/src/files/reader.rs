@@ -156,7 +156,7 @@ impl<'d> Section<'d> {
     }
 
     /// Notes every key that is not among these, with the nearest that is.
-    pub(crate) fn knows(&self, notes: &mut Notes, keys: &[&'static str]) {
+    pub(crate) fn knows(&self, notes: &mut Notes, keys: &[&str]) {
         for (key, item) in self.table.iter() {
             if keys.contains(&key) {
                 continue;

@@ -5,16 +5,15 @@ use toml_edit::Document;
 use super::diagnostic::{Diagnostic, Diagnostics, Notes, is_harmful};
 use super::disk::{FileError, read_text};
 use super::group::read_group;
-use super::reader::{self, Places, Section, is_another};
+use super::reader::{self, Places, Section, is_another, nearest};
 use super::unlikely::note_unlikely;
 use crate::names::MOST_LETTERS;
 use crate::units::{Kind, Scale};
-use wumple_core::Margin;
 use wumple_core::numbers::{
     Acceleration, Bounds, Choice, FallNumbers, Hang, HoldNumbers, JumpNumbers, JumpShape, Key, KeyDefault, KeyKind,
     LIMIT_MARGIN, LadderNumbers, Problem, Release, SlideNumbers, Slot, TuningError, WallJumpNumbers, WallNumbers, keys,
 };
-use wumple_core::{Tuning, TuningErrors, TuningNumbers};
+use wumple_core::{Margin, Tuning, TuningErrors, TuningNumbers, ZoneKind};
 
 /// A `*.tuning.toml` file: how a character moves, and what `tile` and `frame` mean in it.
 #[derive(Clone, Debug, PartialEq)]
@@ -133,10 +132,13 @@ fn read(notes: &mut Notes, document: &Document<String>) -> Option<TuningFile> {
             notes.error(0..0, format!("the section [{needed}] is missing; every tuning needs it"));
         }
     }
-    for plain in ["body", "run", "air", "fall", "platform", "feels"] {
+    for plain in ["body", "run", "air", "fall", "platform"] {
         if let Some(section) = top.section(notes, plain) {
             reading.section(notes, &section, &[]);
         }
+    }
+    if let Some(section) = top.section(notes, "feels") {
+        reading.feels(notes, &section);
     }
     let picture = top.section(notes, "picture").map(|section| read_picture(notes, &section));
     if let Some(section) = top.section(notes, "jump") {
@@ -239,14 +241,28 @@ struct Reading {
 
 impl Reading {
     /// All keys of a section. `inner` are the sections that may be in it.
-    fn section(&mut self, notes: &mut Notes, section: &Section<'_>, inner: &[&'static str]) {
+    fn section(&mut self, notes: &mut Notes, section: &Section<'_>, inner: &[&str]) {
         let own: Vec<&'static Key> = keys().filter(|key| key.parts().0 == section.name()).collect();
-        let known: Vec<&'static str> = own.iter().map(|key| key.parts().1).chain(inner.iter().copied()).collect();
+        let known: Vec<&str> = own.iter().map(|key| key.parts().1).chain(inner.iter().copied()).collect();
         section.knows(notes, &known);
         section.note_places(&mut self.places);
         for key in own {
             read_key(notes, section, key, &mut self.numbers, self.half_tile);
         }
+    }
+
+    /// `[feels]`: beside its keys, kinds of zones of the game's own.
+    fn feels(&mut self, notes: &mut Notes, section: &Section<'_>) {
+        let common = ZoneKind::COMMON;
+        let is_own = |word: &&str| {
+            // A word that is nearly another is more likely a slip.
+            let is_near = nearest(word, common.iter().map(ZoneKind::word)).is_some();
+            matches!(ZoneKind::of_word(word), Some(ZoneKind::Own(_))) && !is_near
+        };
+        let own: Vec<&str> = section.keys().filter(is_own).collect();
+        self.section(notes, section, &own);
+        let margin_of = |word: &&str| Some((ZoneKind::of_word(word)?, read_margin(notes, section, word)?));
+        self.numbers.feels.own = own.iter().filter_map(margin_of).collect();
     }
 
     fn jump(&mut self, notes: &mut Notes, section: &Section<'_>) {

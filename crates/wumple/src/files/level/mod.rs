@@ -193,6 +193,7 @@ impl Level {
         match zone.of {
             ZoneOf::Tile { column, row } => self.notes_of(Piece::Tile { column, row }),
             ZoneOf::Block(block) => self.notes_of(Piece::Block(block)),
+            ZoneOf::Ramp(ramp) => self.notes_of(Piece::Ramp(ramp)),
             ZoneOf::Platform(platform) => self.notes_of(Piece::Platform(platform)),
             ZoneOf::Prop(prop) => self.notes_of(Piece::Prop(prop)),
             ZoneOf::Drawn(zone) => self.notes.zones.get(zone).unwrap_or(&NO_NOTES),
@@ -355,8 +356,11 @@ fn read(notes: &mut Notes, document: &Document<String>, maps: &Path) -> Option<L
     objects.note_outside(&mut odd, size);
     map.note_empty_columns(&mut odd);
     let warnings = odd.finish().err().map_or_else(Vec::new, Diagnostics::into_vec);
-    let Objects { blocks, ramps, platforms, props, zones, .. } = objects;
-    let Objects { block_spans, ramp_spans, prop_spans, zone_spans, mut names, notes: own_notes, .. } = objects;
+    let Objects { blocks, ramps, platforms, props, mut zones, ramp_zones, .. } = objects;
+    let Objects { block_spans, ramp_spans, prop_spans, mut zone_spans, mut names, notes: own_notes, .. } = objects;
+    // Those of ramps come after all that have a name.
+    zone_spans.extend(ramp_zones.iter().map(|zone| ramp_spans[zone.ramp.unwrap_or_default()].clone()));
+    zones.extend(ramp_zones);
     let zoned_blocks: Vec<usize> = (0..blocks.len()).filter(|block| blocks[*block].zone.is_some()).collect();
     names.kinds = own_kinds(&letters, &blocks, &platforms, &props, &zones);
     let grid = Grid::new(columns, tiles, tile, &kinds, edges)

@@ -34,6 +34,8 @@ pub(super) struct Objects {
     pub(super) prop_spans: Vec<Range<usize>>,
     pub(super) zones: Vec<DrawnZone>,
     pub(super) zone_spans: Vec<Range<usize>>,
+    /// The zones that ramps are.
+    pub(super) ramp_zones: Vec<DrawnZone>,
     pub(super) names: Names,
     /// What the game wrote beside them for itself.
     pub(super) notes: LevelNotes,
@@ -79,7 +81,10 @@ impl Objects {
     pub(super) fn read(notes: &mut Notes, top: &Section<'_>) -> Objects {
         let mut objects = Objects::default();
         for section in top.sections(notes, "ramp") {
-            if let Some(ramp) = read_ramp(notes, &section) {
+            if let Some((ramp, zone)) = read_ramp(notes, &section) {
+                if let Some(zone) = zone {
+                    objects.ramp_zones.push(DrawnZone::of_ramp(objects.ramps.len(), &ramp, zone));
+                }
                 objects.ramps.push(ramp);
                 objects.notes.ramps.push(read_notes(notes, &section));
                 objects.ramp_spans.push(section.span());
@@ -403,11 +408,12 @@ fn body_of(surface: PlatformSurface) -> Body {
 }
 
 /// A `[[ramp]]`; none where it is wrong, which is noted.
-fn read_ramp(notes: &mut Notes, section: &Section<'_>) -> Option<Ramp> {
-    section.knows(notes, &["from", "to", "grip", "surface_speed", "bounce", NOTES, GROUP]);
+fn read_ramp(notes: &mut Notes, section: &Section<'_>) -> Option<(Ramp, Option<Zone>)> {
+    section.knows(notes, &[&["from", "to", NOTES, GROUP][..], &MATERIAL, &ZONE].concat());
     let from = section.needed_pair(notes, "from", Kind::Length);
     let to = section.needed_pair(notes, "to", Kind::Length);
     let (material, group) = (read_material(notes, section), read_group(notes, section));
+    let zone = read_zone(notes, section, Body::Top, DVec2::ZERO);
     for (key, point) in [("from", from), ("to", to)] {
         if point.0.abs() > LIMIT_LENGTH || point.1.abs() > LIMIT_LENGTH {
             let message = format!("{} is beyond where coordinates end, {LIMIT_LENGTH} px", section.name_of(key));
@@ -422,5 +428,5 @@ fn read_ramp(notes: &mut Notes, section: &Section<'_>) -> Option<Ramp> {
     if let Some(ramp) = &mut ramp {
         (ramp.material, ramp.group) = (material, group);
     }
-    ramp
+    Some((ramp?, zone))
 }
