@@ -6,8 +6,8 @@ use proptest::prelude::*;
 use rooms::{buttons, full_grid, full_tuning};
 use wumple_core::numbers::PlatformSurface;
 use wumple_core::{
-    Buttons, CharacterId, DVec2, Event, Grid, Launch, Material, PlatformNumbers, Platforms, Prop, PropId, Saved,
-    Terrain, TickReport, Tuning, TuningNumbers, World,
+    Buttons, CharacterId, DVec2, Event, Grid, Group, Launch, Material, Meetings, PlatformNumbers, Platforms, Prop,
+    PropId, Saved, Terrain, TickReport, Tuning, TuningNumbers, World,
 };
 
 /// Something done between two ticks. Numbers are shares: of the characters, the places, the limits.
@@ -42,8 +42,10 @@ fn change(tuning: &Tuning) -> impl Strategy<Value = Change> + use<> {
     let launch = (0..30u32, any::<bool>()).prop_map(|(ticks, unbraked)| Launch { ticks, unbraked });
     let (rate, scheme, pixels) = (tuning.rate(), tuning.scheme(), tuning.numbers().pixels);
     let own = tuning.clone();
-    let retuned = full_tuning().prop_map(move |other| {
+    let group = prop::sample::select(&["level", "pair", "pair", "ghosts"][..]);
+    let retuned = (full_tuning(), group).prop_map(move |(other, group)| {
         let mut numbers = other.numbers().clone();
+        numbers.group = Group::new(group).unwrap();
         (numbers.rate, numbers.scheme, numbers.pixels) = (rate, scheme, pixels);
         Box::new(Tuning::check(&numbers).unwrap_or_else(|_| own.clone()))
     });
@@ -93,6 +95,7 @@ impl Game {
     fn prop(&self, size: DVec2, surface: PlatformSurface) -> Prop {
         let (mut numbers, like) = (TuningNumbers::new(size.x, size.y, 0.0), self.tuning.numbers());
         (numbers.rate, numbers.scheme, numbers.pixels) = (like.rate, like.scheme, like.pixels);
+        numbers.group = Group::new("jars").unwrap();
         Prop { tuning: Tuning::check(&numbers).unwrap(), surface, material: Material::PLAIN, zone: None }
     }
 
@@ -114,7 +117,9 @@ impl Game {
             }
             Change::AddPlatform(share, size, by) if platforms.len() < 5 => {
                 let corner = at(share);
-                let _ = world.add_platform(&PlatformNumbers::new(*size, corner).to(corner + *by, 60.0));
+                let group = Group::new(["level", "slabs"][size.x as usize % 2]).unwrap();
+                let platform = PlatformNumbers::new(*size, corner).to(corner + *by, 60.0);
+                let _ = world.add_platform(&PlatformNumbers { group, ..platform });
             }
             Change::AddCharacter(_) | Change::AddProp(..) | Change::AddPlatform(..) => {}
             Change::Remove(share) => {
@@ -220,9 +225,29 @@ fn case() -> impl Strategy<Value = Case> {
     })
 }
 
+/// Characters who stop each other, ghosts who meet slabs alone, jars that lie on everything.
+fn meetings() -> Meetings {
+    let group = |word: &str| Group::new(word).unwrap();
+    let [level, pair, ghosts, jars, slabs] = ["level", "pair", "ghosts", "jars", "slabs"].map(group);
+    Meetings::new(&[
+        (pair, &[level, pair, jars]),
+        (ghosts, &[slabs]),
+        (jars, &[level, pair, jars, slabs]),
+        (slabs, &[ghosts, jars]),
+    ])
+    .unwrap()
+}
+
+/// One in two of all games has groups.
 fn game(grid: Grid, tuning: Tuning, seed: u32) -> Option<Game> {
     let size = DVec2::new(grid.width(), grid.height());
+    let mut numbers = tuning.numbers().clone();
+    numbers.group = Group::new("pair").unwrap();
+    let tuning = Tuning::check(&numbers).unwrap();
     let mut world = World::with_platforms(grid, Platforms::new(&[], tuning.rate()).unwrap());
+    if seed % 2 == 0 {
+        world = world.with_meetings(meetings());
+    }
     rooms::places(size.x, size.y, seed).find_map(|feet| world.add_character(tuning.clone(), feet).ok())?;
     Some(Game { world, tuning, size })
 }

@@ -267,7 +267,7 @@ fn move_among_groups<T: Terrain, B: Borrow<Buttons>, L: Listener>(
 ) {
     let World { platforms, bodies, meetings, .. } = world;
     let count = bodies.characters.len();
-    let they_meet = meetings.any_characters_meet() && count > 1;
+    let they_meet = meetings.any_characters_meet();
     if they_meet {
         bodies.show_characters(platforms, meetings);
         bodies.order_characters();
