@@ -4,8 +4,8 @@ mod play;
 
 use wumple_core::numbers::{CrumbleNumbers, PlatformSurface};
 use wumple_core::{
-    Block, Buttons, DVec2, Edge, Edges, Grid, Launch, Material, PlatformNumbers, Platforms, Prop, Ramp, TileProperties,
-    Tuning, TuningNumbers, World, Zone, ZoneKind,
+    Block, Buttons, DVec2, Edge, Edges, Grid, Group, Launch, Material, Meetings, PlatformNumbers, Platforms, Prop,
+    Ramp, Support, TileProperties, Tuning, TuningNumbers, World, Zone, ZoneKind,
 };
 
 /// Ticks of random-looking buttons; says how many events there were. Nothing may be allocated.
@@ -71,6 +71,38 @@ fn a_tick_allocates_nothing() {
     }
     let numbers = play::climber(Some(play::GRAB));
     assert!(tick_in_world_without_allocating(world, &numbers, DVec2::new(30.0, 192.0)) > 500, "something happens");
+}
+
+#[test]
+fn nor_does_one_among_groups_or_right_after_somebody_came() {
+    let rows = ["..........", "..........", "....##....", "..........", "###....###", "##########"];
+    let pair = Group::new("pair").unwrap();
+    let meetings = Meetings::new(&[(pair, &[Group::LEVEL, pair])]).unwrap();
+    let grid = Grid::from_rows(&rows, 16.0, Edges::default()).unwrap();
+    let mut world = World::new(grid).with_meetings(meetings);
+    let tuning = Tuning::check(&TuningNumbers { group: pair, ..play::dab() }).unwrap();
+    let prop = Prop::new(Tuning::check(&TuningNumbers::new(12.0, 12.0, 0.0)).unwrap());
+    let mut carried = 0;
+    for (x, y) in [(24.0, 64.0), (56.0, 80.0), (104.0, 64.0)] {
+        let _ = world.add_character(tuning.clone(), DVec2::new(x, y));
+        let _ = world.add_prop(prop.clone(), DVec2::new(x, 20.0));
+        // The first of them makes room for the events of platforms.
+        world.tick(&[]);
+        let counted = allocation_counter::measure(|| {
+            for tick in 0u32..5000 {
+                let held = |shift: u32| Buttons {
+                    right: (tick + shift) % 90 < 30,
+                    left: (tick + shift) % 90 > 58,
+                    jump: (tick + 3 * shift) % 41 < 9,
+                    ..Buttons::NONE
+                };
+                world.tick(&[held(0), held(40), held(90)]);
+                carried += world.characters().filter(|of| matches!(of.report().support, Support::Character(_))).count();
+            }
+        });
+        assert_eq!(counted.count_total, 0, "{x}");
+    }
+    assert!(carried > 100, "they stand on each other: {carried}");
 }
 
 #[test]

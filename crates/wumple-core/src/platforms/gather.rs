@@ -33,22 +33,22 @@ pub(crate) enum AskedBy {
 }
 
 impl Asker<'_> {
-    /// Whether it meets a body, now.
-    pub(super) fn meets_body(&self, body: &BodyPlace) -> bool {
-        if !body.is_there {
+    /// Whether it meets a body that is here, now.
+    pub(super) fn meets_body(&self, other: &BodyPlace) -> bool {
+        if !other.is_there {
             return false;
         }
-        let MoverId::Character(number) = body.id else {
+        let MoverId::Character(number) = other.id else {
             // A prop meets those alone that have moved before it: those lower down.
-            let moves_before = body.has_moved || self.during.is_none() || self.by != AskedBy::Prop;
-            return moves_before && self.meets.has(body.group);
+            let is_there_yet = other.has_moved || self.during.is_none() || self.by != AskedBy::Prop;
+            return is_there_yet && self.meets.has(other.group);
         };
-        if self.by == AskedBy::Prop || self.by == AskedBy::Character(number) || !self.meets.has_character(body.group) {
+        if self.by == AskedBy::Prop || self.by == AskedBy::Character(number) || !self.meets.has_character(other.group) {
             return false;
         }
         // Who has not moved yet is in the way of those beside it; those beneath lift it.
-        let is_beside = |(top, bottom)| body.now.top < bottom && body.now.bottom > top;
-        body.has_moved || self.during.is_none_or(is_beside)
+        let is_beside = |(top, bottom)| other.now.top < bottom && other.now.bottom > top;
+        other.has_moved || self.during.is_none_or(is_beside)
     }
 }
 

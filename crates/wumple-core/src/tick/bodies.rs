@@ -172,10 +172,11 @@ impl Bodies {
         }
     }
 
-    /// Lets others see where the props are before they move.
+    /// Lets others see where the props are before they move, and finds the order in which they do.
     pub(super) fn show_props(&mut self, platforms: &mut Platforms) {
         platforms.set_bodies(BodyKind::Prop, self.props.iter().map(PropState::place));
-        self.near.reserve(platforms.len() + self.props.len());
+        self.make_room(platforms);
+        order_from_below(&mut self.prop_order, &self.props);
     }
 
     /// The same of characters, if they meet each other.
@@ -183,18 +184,15 @@ impl Bodies {
         if meetings.any_characters_meet() {
             let places = self.characters.iter().map(|of| of.place_before(of.id().into()));
             platforms.set_bodies(BodyKind::Character, places);
-            self.near.reserve(platforms.len() + self.props.len() + self.characters.len());
+            self.make_room(platforms);
+            order_from_below(&mut self.character_order, &self.characters);
         }
     }
 
-    /// Props move from below upward: so each is carried by the one it stands on.
-    pub(super) fn order_props(&mut self) {
-        order_from_below(&mut self.prop_order, &self.props);
-    }
-
-    /// The same of characters.
-    pub(super) fn order_characters(&mut self) {
-        order_from_below(&mut self.character_order, &self.characters);
+    /// Room for everything that can be near one of them.
+    fn make_room(&mut self, platforms: &Platforms) {
+        self.near.clear();
+        self.near.reserve(platforms.len() + self.props.len() + self.characters.len());
     }
 
     /// The ticks a second of their world, if anyone has said yet.
@@ -210,7 +208,7 @@ impl Bodies {
 
     /// Platforms came or went: what is known of those near each body is not so any more.
     pub(super) fn platforms_changed(&mut self, platforms: &Platforms) {
-        self.near.reserve(platforms.len() + self.props.len());
+        self.make_room(platforms);
         self.known.iter_mut().flatten().for_each(Known::forget_platforms);
     }
 
@@ -220,7 +218,8 @@ impl Bodies {
     }
 }
 
-/// The places of bodies from below upward; of two at one height, first the one that was added first. Mostly they are in
+/// The places of bodies from below upward, so that each moves after the one that it stands on; of two at one height, first
+/// the one that was added first. Mostly they are in
 /// order already, unless some were added or removed.
 fn order_from_below<B: HasBody>(order: &mut Vec<u32>, bodies: &[B]) {
     if order.len() != bodies.len() {

@@ -98,7 +98,6 @@ pub(super) fn move_props<T: Terrain>(
     tick: u64,
 ) {
     bodies.show_props(platforms);
-    bodies.order_props();
     let has_zones = has_zones(terrain, platforms);
     for slot in &bodies.prop_order {
         let index = *slot as usize;

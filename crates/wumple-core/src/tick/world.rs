@@ -270,7 +270,6 @@ fn move_among_groups<T: Terrain, B: Borrow<Buttons>, L: Listener>(
     let they_meet = meetings.any_characters_meet();
     if they_meet {
         bodies.show_characters(platforms, meetings);
-        bodies.order_characters();
     }
     for place in 0..count {
         let index = if they_meet { world.bodies.character_order[place] as usize } else { place };
