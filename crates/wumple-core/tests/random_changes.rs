@@ -245,7 +245,7 @@ fn game(grid: Grid, tuning: Tuning, seed: u32) -> Option<Game> {
     numbers.group = Group::new("pair").unwrap();
     let tuning = Tuning::check(&numbers).unwrap();
     let mut world = World::with_platforms(grid, Platforms::new(&[], tuning.rate()).unwrap());
-    if seed % 2 == 0 {
+    if seed.is_multiple_of(2) {
         world = world.with_meetings(meetings());
     }
     rooms::places(size.x, size.y, seed).find_map(|feet| world.add_character(tuning.clone(), feet).ok())?;

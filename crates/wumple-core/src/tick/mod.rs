@@ -11,6 +11,7 @@ mod coded;
 mod crush;
 mod decide;
 mod event;
+mod ids;
 mod invariants;
 mod leave;
 mod outside;
@@ -30,9 +31,9 @@ mod why;
 mod world;
 mod zones;
 
-pub use bodies::{BodyId, CharacterId, PropId};
 pub use character::Character;
 pub use event::{About, AboutKind, Event, JumpedFrom};
+pub use ids::{BodyId, CharacterId, PropId};
 pub use invariants::Violation;
 pub use outside::{Launch, LimitError};
 pub use prop::Prop;

@@ -2,15 +2,12 @@
 
 use alloc::sync::Arc;
 
-use super::bodies::{Bodies, PropId};
+use super::Character;
+use super::ids::PropId;
 use super::roster::HasBody;
-use super::scene::{Scene, asker_in_tick, has_zones, movers_around};
-use super::{Character, NoListener};
 use crate::bytes::{Coded, Sink, Source};
-use crate::groups::Meetings;
-use crate::input::Buttons;
-use crate::platforms::{BodyKind, BodyPlace, PlatformSurface, Platforms};
-use crate::terrain::{Material, MetTerrain, Terrain, Zone};
+use crate::platforms::{BodyPlace, PlatformSurface};
+use crate::terrain::{Material, Zone};
 use crate::tuning::Tuning;
 
 /// A body without buttons, to be put into a world: it falls, rests and rides, and can be stood on.
@@ -86,33 +83,5 @@ impl Clone for PropState {
     fn clone_from(&mut self, other: &PropState) {
         self.body.clone_from(&other.body);
         (self.solid, self.material, self.zone) = (other.solid, other.material, other.zone);
-    }
-}
-
-/// Props move before characters, those lower down first.
-pub(super) fn move_props<T: Terrain>(
-    terrain: &T,
-    platforms: &mut Platforms,
-    bodies: &mut Bodies,
-    meetings: &Meetings,
-    tick: u64,
-) {
-    bodies.show_props(platforms);
-    let has_zones = has_zones(terrain, platforms);
-    for slot in &bodies.prop_order {
-        let index = *slot as usize;
-        let body = &mut bodies.props[index].body;
-        let known = &mut bodies.known[0][index];
-        let asker = &asker_in_tick(body, tick, meetings);
-        let movers = movers_around(platforms, &mut bodies.near, &mut known.platforms, body, asker);
-        let (nearby, movers) = (&mut known.pieces, &movers);
-        let scene =
-            Scene { terrain: &MetTerrain::by(asker.meets, terrain), nearby, movers, is_plain: false, has_zones };
-        let borne_by = body.tick(scene, &Buttons::NONE, tick, &mut NoListener);
-        let (place, is_there, rider) = (body.hitbox(), !body.has_ended(), body.rider());
-        platforms.body_has_moved(BodyKind::Prop, index, place, is_there);
-        if let Some(mover) = borne_by {
-            platforms.was_ridden(mover, tick, rider);
-        }
     }
 }

@@ -2,12 +2,11 @@ use core::fmt;
 
 use glam::DVec2;
 
-use super::bodies::CharacterId;
-use super::scene::{Scene, asker};
-use super::{Character, LIMIT_PLACE, World};
+use super::LIMIT_PLACE;
+use super::scene::Scene;
 use crate::collide::Surroundings;
 use crate::nearby::{PieceId, RampId};
-use crate::platforms::{AskedBy, MoverId, Platforms};
+use crate::platforms::{MoverId, Platforms};
 use crate::space::float::floor;
 use crate::terrain::{LIMIT_MARGIN, Side, Terrain};
 use crate::tuning::Tuning;
@@ -121,23 +120,6 @@ pub(super) fn check_platforms(platforms: &Platforms, tuning: &Tuning) -> Result<
         Some(platform) => Err(StartError::PlatformNotWhole { platform }),
         None => Ok(()),
     }
-}
-
-/// A body that is to be put into a world; if it is a prop, it says what it is to others.
-pub(super) fn in_world<T: Terrain>(
-    world: &World<T>,
-    which: (CharacterId, Option<MoverId>),
-    tuning: Tuning,
-    feet: DVec2,
-) -> Result<Character, StartError> {
-    let World { platforms, bodies, .. } = world;
-    if let Some(expected) = bodies.rate(platforms).filter(|rate| *rate != tuning.rate()) {
-        return Err(StartError::OtherRate { expected, found: tuning.rate() });
-    }
-    check_platforms(platforms, &tuning)?;
-    let by = if which.1.is_some() { AskedBy::Prop } else { AskedBy::Character(which.0.0 as usize) };
-    let asker = asker(&tuning, by, world.tick, &world.meetings);
-    world.in_scene(asker, |scene| Character::start(scene, which, tuning, feet, world.ticks()))
 }
 
 /// Whether a body may be with its feet here. If it is a prop, it is not in its own way.

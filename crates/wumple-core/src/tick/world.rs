@@ -4,15 +4,16 @@ use core::borrow::Borrow;
 
 use glam::DVec2;
 
-use super::bodies::{Bodies, BodyId, CharacterId, PropId};
+use super::bodies::Bodies;
+use super::ids::{BodyId, CharacterId, PropId};
 use super::invariants::first_violation;
-use super::prop::{Prop, PropState, move_props};
-use super::scene::{Scene, asker_in_tick, has_zones, movers_around};
+use super::prop::{Prop, PropState};
+use super::scene::{Scene, asker, asker_in_tick, has_zones, movers_around};
 use super::{Character, Decision, Listener, NoListener, StartError, TickReport, Violation, start};
 use crate::groups::{Meetings, Meets};
 use crate::input::Buttons;
 use crate::nearby::is_plain;
-use crate::platforms::{BodyKind, MoverId, Movers, PlatformReport, Platforms};
+use crate::platforms::{AskedBy, BodyKind, MoverId, Movers, PlatformReport, Platforms};
 use crate::space::Hitbox;
 use crate::terrain::{MetTerrain, Terrain};
 use crate::tuning::Tuning;
@@ -97,7 +98,7 @@ impl<T: Terrain> World<T> {
     /// [`LIMIT_PLACE`]; if it has another tick rate than the world's platforms, or than those before it.
     pub fn add_character(&mut self, tuning: Tuning, feet: DVec2) -> Result<CharacterId, StartError> {
         let id = CharacterId(self.bodies.characters.next());
-        let character = start::in_world(self, (id, None), tuning, feet)?;
+        let character = new_body(self, (id, None), tuning, feet)?;
         if let Some(mover) = character.report().support.mover() {
             self.platforms.was_ridden(mover, self.tick, character.rider());
         }
@@ -120,7 +121,7 @@ impl<T: Terrain> World<T> {
             return Err(StartError::BadMargin);
         }
         let id = PropId(self.bodies.props.next());
-        let body = start::in_world(self, (CharacterId(id.0), Some(id.into())), tuning, feet)?;
+        let body = new_body(self, (CharacterId(id.0), Some(id.into())), tuning, feet)?;
         if let Some(mover) = body.report().support.mover() {
             self.platforms.was_ridden(mover, self.tick, body.rider());
         }
@@ -254,6 +255,45 @@ impl<T: Terrain> World<T> {
     /// is checked after every tick.
     pub fn violation(&self) -> Option<Violation> {
         first_violation(self).map(|(violation, _)| violation)
+    }
+}
+
+/// A body that is to be put into a world; if it is a prop, it says what it is to others.
+fn new_body<T: Terrain>(
+    world: &World<T>,
+    which: (CharacterId, Option<MoverId>),
+    tuning: Tuning,
+    feet: DVec2,
+) -> Result<Character, StartError> {
+    let World { platforms, bodies, .. } = world;
+    if let Some(expected) = bodies.rate(platforms).filter(|rate| *rate != tuning.rate()) {
+        return Err(StartError::OtherRate { expected, found: tuning.rate() });
+    }
+    start::check_platforms(platforms, &tuning)?;
+    let by = if which.1.is_some() { AskedBy::Prop } else { AskedBy::Character(which.0.0 as usize) };
+    let asker = asker(&tuning, by, world.tick, &world.meetings);
+    world.in_scene(asker, |scene| Character::start(scene, which, tuning, feet, world.ticks()))
+}
+
+/// Props move before characters, those lower down first.
+fn move_props<T: Terrain>(terrain: &T, platforms: &mut Platforms, bodies: &mut Bodies, meetings: &Meetings, tick: u64) {
+    bodies.show_props(platforms);
+    let has_zones = has_zones(terrain, platforms);
+    for slot in &bodies.prop_order {
+        let index = *slot as usize;
+        let body = &mut bodies.props[index].body;
+        let known = &mut bodies.known[0][index];
+        let asker = &asker_in_tick(body, tick, meetings);
+        let movers = movers_around(platforms, &mut bodies.near, &mut known.platforms, body, asker);
+        let (nearby, movers) = (&mut known.pieces, &movers);
+        let scene =
+            Scene { terrain: &MetTerrain::by(asker.meets, terrain), nearby, movers, is_plain: false, has_zones };
+        let borne_by = body.tick(scene, &Buttons::NONE, tick, &mut NoListener);
+        let (place, is_there, rider) = (body.hitbox(), !body.has_ended(), body.rider());
+        platforms.body_has_moved(BodyKind::Prop, index, place, is_there);
+        if let Some(mover) = borne_by {
+            platforms.was_ridden(mover, tick, rider);
+        }
     }
 }
 
