@@ -53,11 +53,7 @@ fn note_unknown(notes: &mut Notes, top: &Section<'_>, meets: &Section<'_>, meeti
         if known.iter().any(|group| group.word() == word) || Group::new(word).is_none() {
             return;
         }
-        let remedy = match nearest(word, known.iter().map(Group::word)) {
-            Some(near) => format!("did you mean \"{near}\"?"),
-            None => format!("say there whom it meets, as in {word} = [\"level\"]"),
-        };
-        notes.error(place, format!("{what} is \"{word}\", of which [meets] says nothing; {remedy}"));
+        notes.error(place, said_nothing_of(&what, word, &known));
     };
     for thing in &things {
         if let Some(word) = thing.peek_text(GROUP) {
@@ -85,9 +81,17 @@ fn note_unknown(notes: &mut Notes, top: &Section<'_>, meets: &Section<'_>, meeti
     }
 }
 
+fn said_nothing_of(what: &str, word: &str, known: &[Group]) -> String {
+    let remedy = match nearest(word, known.iter().map(Group::word)) {
+        Some(near) => format!("did you mean \"{near}\"?"),
+        None => format!("say there whom it meets, as in {word} = [\"level\"]"),
+    };
+    format!("{what} is \"{word}\", of which [meets] says nothing; {remedy}")
+}
+
 /// Whether what is in a group falls for ever.
 pub(super) fn falls_for_ever(meetings: &Meetings, grounds: &[Group], group: Group) -> bool {
-    !grounds.iter().any(|ground| meetings.meet(group, *ground))
+    !meetings.is_empty() && !grounds.iter().any(|ground| meetings.meet(group, *ground))
 }
 
 /// What is wrong with a group that meets no ground.
@@ -103,11 +107,7 @@ pub(super) fn wrong_group(meetings: &Meetings, grounds: &[Group], tuning: &Tunin
     }
     if !meetings.groups().any(|known| known == group) {
         let known: Vec<Group> = meetings.groups().collect();
-        let remedy = match nearest(group.word(), known.iter().map(Group::word)) {
-            Some(near) => format!("did you mean \"{near}\"?"),
-            None => format!("say there whom it meets, as in {group} = [\"level\"]"),
-        };
-        return Some(format!("the tuning's group is \"{group}\", of which [meets] says nothing; {remedy}"));
+        return Some(said_nothing_of("the tuning's group", group.word(), &known));
     }
     falls_for_ever(meetings, grounds, group).then(|| no_ground(group))
 }

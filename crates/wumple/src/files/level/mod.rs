@@ -223,9 +223,6 @@ impl Level {
     ///
     /// Like [`Level::world`].
     pub fn world_over<T: Terrain>(&self, terrain: T, tuning: &Tuning) -> Result<(World<T>, CharacterId), Diagnostic> {
-        if let Some(why) = wrong_group(&self.meetings, &self.grounds, tuning) {
-            return Err(self.meets_place.with_message(why));
-        }
         let mut world = self.world_without_character(terrain, tuning)?;
         match world.add_character(tuning.clone(), self.spawn()) {
             Ok(id) => Ok((world, id)),
@@ -244,6 +241,9 @@ impl Level {
 
     /// A world with its platforms and props.
     fn world_without_character<T: Terrain>(&self, terrain: T, tuning: &Tuning) -> Result<World<T>, Diagnostic> {
+        if let Some(why) = wrong_group(&self.meetings, &self.grounds, tuning) {
+            return Err(self.meets_place.with_message(why));
+        }
         let platforms = Platforms::new(&self.platforms, tuning.rate())
             .map_err(|error| self.spawn_place.with_message(error.to_string()))?;
         let mut world = World::with_platforms(terrain, platforms).with_meetings(self.meetings.clone());
