@@ -335,20 +335,41 @@ proptest! {
                     }
                 }
                 let hitbox = world.character(id).hitbox();
+                // The same of a box, which feels as a hitbox without a tuning does, and nothing by touch.
+                let in_box = |place: &Hitbox, zone: &Zone| {
+                    let [left, right, above, below] = [zone.margin.left, zone.margin.right, zone.margin.above, zone.margin.below]
+                        .map(wumple_core::numbers::round_length);
+                    hitbox.left < place.right + right
+                        && hitbox.right > place.left - left
+                        && hitbox.top < place.bottom + below
+                        && hitbox.bottom > place.top - above
+                };
+                let mut boxed: Vec<ZoneId> = Vec::new();
                 let mut expected: Vec<ZoneId> = Vec::new();
                 for row in 0..grid.rows() {
                     for column in 0..grid.columns() {
                         let Some(zone) = grid.tile(column, row).zone else { continue };
+                        if in_box(&grid.grid_lines().cell(column, row), &zone) {
+                            boxed.push(ZoneId { kind: zone.kind, of: grid.zone_of_tile(column, row, &zone) });
+                        }
                         if felt(&hitbox, &grid.grid_lines().cell(column, row), &zone) {
                             expected.push(ZoneId { kind: zone.kind, of: grid.zone_of_tile(column, row, &zone) });
                         }
                     }
                 }
                 for (index, drawn) in grid.zones().iter().enumerate() {
+                    if in_box(&drawn.place, &drawn.zone) {
+                        boxed.push(ZoneId { kind: drawn.zone.kind, of: ZoneOf::Drawn(index) });
+                    }
                     if felt(&hitbox, &drawn.place, &drawn.zone) {
                         expected.push(ZoneId { kind: drawn.zone.kind, of: ZoneOf::Drawn(index) });
                     }
                 }
+                let mut found = world.zones_in(&hitbox);
+                boxed.sort();
+                boxed.dedup();
+                found.sort();
+                prop_assert_eq!(&found, &boxed);
                 expected.sort();
                 expected.dedup();
                 for mut found in [inside.clone(), world.character(id).zones().to_vec()] {
@@ -452,6 +473,7 @@ proptest! {
             let is_in = !world.character(id).zones().is_empty();
             if cut(1e-6) == cut(-1e-6) {
                 prop_assert_eq!(is_in, cut(0.0), "{:?}", world.report(id));
+                prop_assert_eq!(!world.zones_in(&world.character(id).hitbox()).is_empty(), cut(0.0));
             }
             // Every change is told, and whatever is told twice is a way through.
             let told = world.report(id).events.iter().filter(|event| matches!(event.word(), "entered" | "left")).count();

@@ -114,6 +114,21 @@ impl<T: Terrain> World<T> {
 
     /// Holds a character or a prop still: it takes no part in ticks, and others meet it as before. Or lets it go on.
     ///
+    /// ```
+    /// # use wumple_core::{Buttons, DVec2, Edges, Grid, PlatformNumbers, State, Tuning, TuningNumbers, World};
+    /// # let map = Grid::from_rows(&["......", "......", "######"], 16.0, Edges::default())?;
+    /// # let tuning = Tuning::check(&TuningNumbers::new(10.0, 22.0, 120.0).with_jump(54.0, 0.35))?;
+    /// # let mut world = World::new(map);
+    /// # let dab = world.add_character(tuning, DVec2::new(48.0, 32.0))?;
+    /// world.hold_still(dab, true);
+    /// world.tick(&[Buttons { right: true, ..Buttons::NONE }]);
+    /// assert_eq!(world.report(dab).feet, DVec2::new(48.0, 32.0));
+    /// world.hold_still(dab, false);
+    /// world.tick(&[Buttons { right: true, ..Buttons::NONE }]);
+    /// assert_eq!(world.report(dab).feet, DVec2::new(50.0, 32.0));
+    /// # Ok::<(), Box<dyn core::error::Error>>(())
+    /// ```
+    ///
     /// # Panics
     ///
     /// If it is not in this world.
@@ -124,6 +139,18 @@ impl<T: Terrain> World<T> {
     /// Takes a character out of the player's hand, as for a scene that plays by itself, or gives it back. While it is
     /// away nothing is asked for, and no direction is held; but what was held stays held: a jump under way is not
     /// released, a wall not let go. When it is back, what is held by then is no press.
+    ///
+    /// ```
+    /// # use wumple_core::{Buttons, DVec2, Edges, Grid, PlatformNumbers, State, Tuning, TuningNumbers, World};
+    /// # let map = Grid::from_rows(&["......", "......", "######"], 16.0, Edges::default())?;
+    /// # let tuning = Tuning::check(&TuningNumbers::new(10.0, 22.0, 120.0).with_jump(54.0, 0.35))?;
+    /// # let mut world = World::new(map);
+    /// # let dab = world.add_character(tuning, DVec2::new(48.0, 32.0))?;
+    /// world.set_control(dab, false);
+    /// world.tick(&[Buttons { right: true, jump: true, ..Buttons::NONE }]);
+    /// assert_eq!(world.report(dab).state, State::Stand);
+    /// # Ok::<(), Box<dyn core::error::Error>>(())
+    /// ```
     ///
     /// # Panics
     ///
@@ -166,6 +193,18 @@ impl<T: Terrain> World<T> {
     /// Carries a character or a prop along in the next tick, px/s, y down, as a belt would: a current, a script's hand.
     /// Nothing is passed through, and it is no part of the body's own velocity. Drifts of one tick add up.
     ///
+    /// ```
+    /// # use wumple_core::{Buttons, DVec2, Edges, Grid, PlatformNumbers, State, Tuning, TuningNumbers, World};
+    /// # let map = Grid::from_rows(&["......", "......", "######"], 16.0, Edges::default())?;
+    /// # let tuning = Tuning::check(&TuningNumbers::new(10.0, 22.0, 120.0).with_jump(54.0, 0.35))?;
+    /// # let mut world = World::new(map);
+    /// # let dab = world.add_character(tuning, DVec2::new(48.0, 32.0))?;
+    /// world.drift(dab, DVec2::new(60.0, 0.0))?; // a current
+    /// world.tick(&[]);
+    /// assert_eq!((world.report(dab).moved().x, world.report(dab).velocity.x), (1.0, 0.0));
+    /// # Ok::<(), Box<dyn core::error::Error>>(())
+    /// ```
+    ///
     /// # Errors
     ///
     /// If the sum is not finite, or beyond [`LIMIT_SPEED`](crate::numbers::LIMIT_SPEED).
@@ -188,6 +227,16 @@ impl<T: Terrain> World<T> {
     }
 
     /// Takes a character or a prop out of the world; says whether it was there. Its identity is not given again.
+    ///
+    /// ```
+    /// # use wumple_core::{Buttons, DVec2, Edges, Grid, PlatformNumbers, State, Tuning, TuningNumbers, World};
+    /// # let map = Grid::from_rows(&["......", "......", "######"], 16.0, Edges::default())?;
+    /// # let tuning = Tuning::check(&TuningNumbers::new(10.0, 22.0, 120.0).with_jump(54.0, 0.35))?;
+    /// # let mut world = World::new(map);
+    /// # let dab = world.add_character(tuning, DVec2::new(48.0, 32.0))?;
+    /// assert!(world.remove(dab) && !world.contains(dab));
+    /// # Ok::<(), Box<dyn core::error::Error>>(())
+    /// ```
     pub fn remove(&mut self, id: impl Into<BodyId>) -> bool {
         let id = id.into();
         let was_there = self.bodies.remove(id);
@@ -200,6 +249,21 @@ impl<T: Terrain> World<T> {
 
     /// Puts a platform into the world, whatever is there: whoever it overlaps is crushed until clear. It starts on its
     /// route now. Returns its number; none is given twice. The work grows with the number of platforms.
+    ///
+    /// ```
+    /// # use wumple_core::{Buttons, DVec2, Edges, Grid, PlatformNumbers, State, Tuning, TuningNumbers, World};
+    /// # let map = Grid::from_rows(&["......", "......", "######"], 16.0, Edges::default())?;
+    /// # let tuning = Tuning::check(&TuningNumbers::new(10.0, 22.0, 120.0).with_jump(54.0, 0.35))?;
+    /// # let mut world = World::new(map);
+    /// # let dab = world.add_character(tuning, DVec2::new(48.0, 32.0))?;
+    /// let slab = PlatformNumbers::new(DVec2::new(32.0, 8.0), DVec2::new(64.0, 24.0));
+    /// let number = world.add_platform(&slab)?;
+    /// world.place(dab, DVec2::new(80.0, 24.0))?;
+    /// assert!(world.remove_platform(number));
+    /// world.tick(&[]);
+    /// assert_eq!(world.report(dab).state, State::Fall);
+    /// # Ok::<(), Box<dyn core::error::Error>>(())
+    /// ```
     ///
     /// # Errors
     ///

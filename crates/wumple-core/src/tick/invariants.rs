@@ -1,5 +1,6 @@
 use core::fmt;
 
+use super::queries::in_scene;
 use super::scene::{Scene, asker};
 use super::{Character, Event, LIMIT_PLACE, State, World};
 use crate::collide::{Cells, Surroundings};
@@ -39,8 +40,8 @@ impl fmt::Display for Violation {
 /// The first thing that must hold for anyone of a world, and does not.
 pub(super) fn first_violation<T: Terrain>(world: &World<T>) -> Option<(Violation, &Character)> {
     world.bodies.all().find_map(|body| {
-        let violation = world
-            .in_scene(asker(body.tuning(), body.asks(), world.tick, &world.meetings), |scene| body.violation(&scene))?;
+        let asker = asker(body.tuning(), body.asks(), world.tick, &world.meetings);
+        let violation = in_scene(world, asker, |scene| body.violation(&scene))?;
         Some((violation, body))
     })
 }

@@ -1,10 +1,12 @@
 //! Questions about a world between ticks.
 
+use alloc::vec::Vec;
 use core::fmt;
 
 use glam::DVec2;
 
 use super::scene::{Scene, asker, has_zones};
+use super::zones::zones_in;
 use super::{CharacterId, Event, World};
 use crate::collide::{Footing, Surroundings};
 use crate::groups::Meets;
@@ -12,7 +14,7 @@ use crate::input::Direction;
 use crate::nearby::{Nearby, PieceId, RampId};
 use crate::platforms::{AskedBy, Asker, MoverId, Movers};
 use crate::space::{Body, Hitbox};
-use crate::terrain::{Features, MetTerrain, Side, Terrain};
+use crate::terrain::{Features, MetTerrain, Side, Terrain, ZoneId};
 use crate::tuning::Tuning;
 
 /// A part of a level. Displayed as `tile@12,8` (column and row, from 0), `block:1`, `ramp:1`, `platform:1`, `prop:1`,
@@ -116,7 +118,7 @@ impl<T: Terrain> World<T> {
     pub fn touched(&self, id: CharacterId) -> Touched {
         let character = self.character(id);
         let report = character.report();
-        self.in_scene(asker(character.tuning(), character.asks(), self.tick, &self.meetings), |scene| {
+        in_scene(self, asker(character.tuning(), character.asks(), self.tick, &self.meetings), |scene| {
             let around = character.surroundings(&scene);
             let wall =
                 |side| character.walls.touched.on(side).and_then(|wall| around.pieces().of_wall(&wall, report.feet));
@@ -158,21 +160,46 @@ impl<T: Terrain> World<T> {
         let body = Body { width: 0.0, height: 0.0 };
         let asker =
             Asker { tick: self.tick, whole_pixels: false, by: AskedBy::Anyone, during: None, meets: Meets::ALL };
-        self.in_scene(asker, |scene| scene.around(&body, true).pieces().inside(area, &mut |id| visit(Piece::from(id))));
+        in_scene(self, asker, |scene| {
+            scene.around(&body, true).pieces().inside(area, &mut |id| visit(Piece::from(id)))
+        });
     }
 
-    /// Asks about everything that somebody meets as it is now.
-    pub(super) fn in_scene<R>(&self, asker: Asker<'_>, question: impl FnOnce(Scene<'_, MetTerrain<'_, T>>) -> R) -> R {
-        let mut nearby = Nearby::unknown(Features::NONE);
-        let movers = Movers::looked_up(&self.platforms, &asker);
-        question(Scene {
-            terrain: &MetTerrain::by(asker.meets, &self.terrain),
-            nearby: &mut nearby,
-            movers: &movers,
-            is_plain: false,
-            has_zones: has_zones(&self.terrain, &self.platforms),
-        })
+    /// The zones that a box, px, overlaps with their margins, each once, in the order in which events tell them: pickups,
+    /// checkpoints, goals, hazards, own kinds. What only touches it does not count.
+    ///
+    /// ```
+    /// # use wumple_core::{Edges, Grid, Hitbox, TileProperties, World, ZoneKind};
+    /// let kinds = [TileProperties::EMPTY, TileProperties::SOLID, TileProperties::zone(ZoneKind::Pickup)];
+    /// let map = Grid::new(4, vec![0, 0, 2, 0, 1, 1, 1, 1], 16.0, &kinds, Edges::default())?;
+    /// let world = World::new(map);
+    /// let zones = world.zones_in(&Hitbox { left: 0.0, right: 40.0, top: 0.0, bottom: 16.0 });
+    /// assert_eq!(zones[0].to_string(), "pickup@2,0");
+    /// # Ok::<(), Box<dyn core::error::Error>>(())
+    /// ```
+    #[must_use]
+    pub fn zones_in(&self, area: &Hitbox) -> Vec<ZoneId> {
+        let asker =
+            Asker { tick: self.tick, whole_pixels: false, by: AskedBy::Anyone, during: None, meets: Meets::ALL };
+        zones_in(&self.terrain, &Movers::looked_up(&self.platforms, &asker), area)
     }
+}
+
+/// Asks about everything that somebody meets as it is now.
+pub(super) fn in_scene<T: Terrain, R>(
+    world: &World<T>,
+    asker: Asker<'_>,
+    question: impl FnOnce(Scene<'_, MetTerrain<'_, T>>) -> R,
+) -> R {
+    let mut nearby = Nearby::unknown(Features::NONE);
+    let movers = Movers::looked_up(&world.platforms, &asker);
+    question(Scene {
+        terrain: &MetTerrain::by(asker.meets, &world.terrain),
+        nearby: &mut nearby,
+        movers: &movers,
+        is_plain: false,
+        has_zones: has_zones(&world.terrain, &world.platforms),
+    })
 }
 
 /// Questions about a body of a tuning at any place of a world: see [`World::probe`].
@@ -239,7 +266,7 @@ impl<T: Terrain> Probe<'_, T> {
     fn ask<R>(&self, question: impl FnOnce(Surroundings<'_, MetTerrain<'_, T>>) -> R) -> R {
         let Probe { world, tuning } = self;
         let ladders = tuning.ladder().is_some();
-        world.in_scene(asker(tuning, AskedBy::Anyone, world.tick, &world.meetings), |scene| {
+        in_scene(world, asker(tuning, AskedBy::Anyone, world.tick, &world.meetings), |scene| {
             question(scene.around(tuning.body(), ladders))
         })
     }

@@ -8,6 +8,7 @@ use super::bodies::Bodies;
 use super::ids::{BodyId, CharacterId, PropId};
 use super::invariants::first_violation;
 use super::prop::{Prop, PropState};
+use super::queries::in_scene;
 use super::scene::{Scene, asker, asker_in_tick, has_zones, movers_around};
 use super::{Character, Decision, Listener, NoListener, StartError, TickReport, Violation, start};
 use crate::groups::{Meetings, Meets};
@@ -272,7 +273,7 @@ fn new_body<T: Terrain>(
     start::check_platforms(platforms, &tuning)?;
     let by = if which.1.is_some() { AskedBy::Prop } else { AskedBy::Character(which.0.0 as usize) };
     let asker = asker(&tuning, by, world.tick, &world.meetings);
-    world.in_scene(asker, |scene| Character::start(scene, which, tuning, feet, world.ticks()))
+    in_scene(world, asker, |scene| Character::start(scene, which, tuning, feet, world.ticks()))
 }
 
 /// Props move before characters, those lower down first.

@@ -8,7 +8,7 @@ use glam::DVec2;
 
 use super::turn::Turn;
 use super::{Character, Event, Listener};
-use crate::platforms::Mover;
+use crate::platforms::{Mover, Movers};
 use crate::space::Hitbox;
 use crate::terrain::{DrawnZone, Features, Felt, LIMIT_MARGIN, Margin, Ramp, Terrain, Zone, ZoneId, ZoneOf};
 
@@ -76,12 +76,16 @@ impl Told {
     /// kinds, then in the order of the file.
     fn is_before(&self, other: &Told) -> core::cmp::Ordering {
         let rank = |of: &Told| if of.grazed { 2 } else { u8::from(of.entered) };
-        let place = |of: &Told| match of.id.of {
-            ZoneOf::Tile { column, row } => (0, row, column, of.id),
-            _ => (1, 0, 0, of.id),
-        };
-        let of_kind = self.id.kind.cmp(&other.id.kind).then(place(self).cmp(&place(other)));
+        let of_kind = self.id.kind.cmp(&other.id.kind).then(order_of(self.id).cmp(&order_of(other.id)));
         self.share.total_cmp(&other.share).then(rank(self).cmp(&rank(other))).then(of_kind)
+    }
+}
+
+/// The place of a zone among those of its kind: tiles by rows, then the others in the order of the file.
+fn order_of(id: ZoneId) -> (u8, i32, i32, ZoneId) {
+    match id.of {
+        ZoneOf::Tile { column, row } => (0, row, column, id),
+        _ => (1, 0, 0, id),
     }
 }
 
@@ -131,6 +135,10 @@ struct Line {
 }
 
 impl Line {
+    fn of(ramp: &Ramp, margin: Margin) -> Line {
+        Line { left: ramp.left, per_px: ramp.per_px(), margin }
+    }
+
     /// From which share of a way until which a box is at the line, as if that had no ends.
     fn felt_on_way(&self, hitbox: &Hitbox, by: DVec2, felt: Felt) -> Option<(f64, f64)> {
         let Line { left, per_px, margin } = self;
@@ -224,7 +232,7 @@ fn find_met<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, way: &Way, met: &mut
     let (terrain, feels) = (turn.scene.terrain, turn.body.tuning.feels());
     let mut note = |id: ZoneId, zone: &Zone, (old, now): (&Hitbox, &Hitbox), ramp: Option<&Ramp>| {
         let margin = feels.of(zone.kind).turned().with(&zone.margin.held());
-        let line = ramp.map(|ramp| Line { left: ramp.left, per_px: ramp.per_px(), margin });
+        let line = ramp.map(|ramp| Line::of(ramp, margin));
         let places = (&margin.around(old), &margin.around(now));
         let Some(found) = way.meets(id, places, zone.felt, line.as_ref()) else { return };
         match met.iter_mut().find(|known| known.id == id) {
@@ -243,12 +251,10 @@ fn find_met<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, way: &Way, met: &mut
         }
         terrain.zones_near(&way.area().grown(reach), &mut |of, drawn| {
             let DrawnZone { place, zone, ramp, .. } = drawn;
-            let mut line = None;
-            if let Some(ramp) = ramp {
-                terrain.ramps_near(place, &mut |number, found| line = line.or((number == *ramp).then_some(*found)));
-                if line.is_none() {
-                    return;
-                }
+            let line = ramp.and_then(|ramp| ramp_of(terrain, ramp, place));
+            // A ramp that is not met has no zone either.
+            if ramp.is_some() && line.is_none() {
+                return;
             }
             note(ZoneId { kind: zone.kind, of }, zone, (place, place), line.as_ref());
         });
@@ -262,6 +268,13 @@ fn find_met<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, way: &Way, met: &mut
             }
         });
     }
+}
+
+/// The drawn ramp of a number, which lies here.
+fn ramp_of<T: Terrain>(terrain: &T, number: usize, place: &Hitbox) -> Option<Ramp> {
+    let mut found = None;
+    terrain.ramps_near(place, &mut |other, ramp| found = found.or((other == number).then_some(*ramp)));
+    found
 }
 
 /// The tiles about one chord, piece by piece, so that a long one across both axes is not a rectangle full of them.
@@ -306,6 +319,45 @@ fn find_tiles<T: Terrain>(
         }
         before = Some((columns, rows));
     }
+}
+
+/// Every zone that a box overlaps with its margin, in the order in which zones are told.
+pub(super) fn zones_in<T: Terrain>(terrain: &T, movers: &Movers<'_>, area: &Hitbox) -> Vec<ZoneId> {
+    let mut found: Vec<ZoneId> = Vec::new();
+    let mut note = |id: ZoneId, zone: &Zone, place: &Hitbox| {
+        if zone.margin.held().around(place).overlaps(area) && !found.contains(&id) {
+            found.push(id);
+        }
+    };
+    if terrain.features().has(Features::ZONE) {
+        let (lines, wide) = (terrain.grid_lines(), area.grown(terrain.zone_reach().min(LIMIT_MARGIN)));
+        let columns = lines.cells_about(wide.left, wide.right, terrain.first_column()..terrain.columns());
+        for row in lines.cells_about(wide.top, wide.bottom, terrain.first_row()..terrain.rows()) {
+            for column in columns.clone() {
+                if let Some(zone) = terrain.tile(column, row).zone {
+                    let of = terrain.zone_of_tile(column, row, &zone);
+                    note(ZoneId { kind: zone.kind, of }, &zone, &lines.cell(column, row));
+                }
+            }
+        }
+        terrain.zones_near(&wide, &mut |of, drawn| {
+            let DrawnZone { place, zone, .. } = drawn;
+            let at_line = |ramp: &Ramp| Line::of(ramp, zone.margin.held()).felt_on_way(area, DVec2::ZERO, Felt::Inside);
+            let line = drawn.ramp.map(|ramp| ramp_of(terrain, ramp, place).and_then(|ramp| at_line(&ramp)));
+            if line.is_none_or(|felt| felt.is_some()) {
+                note(ZoneId { kind: zone.kind, of }, zone, place);
+            }
+        });
+    }
+    if let Some(reach) = movers.zone_reach() {
+        movers.each_near(&area.grown(reach), &mut |mover| {
+            if let (Some(zone), Some(of)) = (movers.zone(mover.id), ZoneOf::mover(mover.id)) {
+                note(ZoneId { kind: zone.kind, of }, &zone, &mover.now);
+            }
+        });
+    }
+    found.sort_unstable_by(|one, other| one.kind.cmp(&other.kind).then_with(|| order_of(*one).cmp(&order_of(*other))));
+    found
 }
 
 /// What is looked for in a tick is no part of it.
