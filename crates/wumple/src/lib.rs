@@ -95,6 +95,8 @@ mod documents {
     struct ManyCharacters;
     #[doc = include_str!("../../../docs/20-zones-and-pickups.md")]
     struct ZonesAndPickups;
+    #[doc = include_str!("../../../docs/22-who-meets-whom.md")]
+    struct WhoMeetsWhom;
     #[doc = include_str!("../../../docs/21-saving-and-networks.md")]
     struct SavingAndNetworks;
     #[cfg(feature = "figures")]

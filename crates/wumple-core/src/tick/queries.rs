@@ -50,10 +50,18 @@ impl From<PieceId> for Piece {
             PieceId::Tile { column, row } | PieceId::Ramp(RampId::Tile { column, row }) => Piece::Tile { column, row },
             PieceId::Block(block) => Piece::Block(block),
             PieceId::Ramp(RampId::Drawn(ramp)) => Piece::Ramp(ramp),
-            PieceId::Mover(MoverId::Platform(platform)) => Piece::Platform(platform),
-            PieceId::Mover(MoverId::Prop(prop)) => Piece::Prop(prop),
-            PieceId::Mover(MoverId::Character(character)) => Piece::Character(character),
+            PieceId::Mover(mover) => mover.into(),
             PieceId::Edge(side) => Piece::Edge(side),
+        }
+    }
+}
+
+impl From<MoverId> for Piece {
+    fn from(mover: MoverId) -> Piece {
+        match mover {
+            MoverId::Platform(platform) => Piece::Platform(platform),
+            MoverId::Prop(prop) => Piece::Prop(prop),
+            MoverId::Character(character) => Piece::Character(character),
         }
     }
 }
