@@ -5,8 +5,8 @@ use wumple_core::numbers::{
     Release, Scheme, SlideNumbers, SlideWhen, Starts, WallJumpNumbers, WallNumbers,
 };
 use wumple_core::{
-    Block, Buttons, DVec2, Edge, Edges, Grid, Material, PlatformNumbers, Platforms, Prop, Ramp, Surface,
-    TileProperties, Tuning, TuningNumbers, World,
+    Block, Buttons, DVec2, Edge, Edges, Grid, Group, Material, Meetings, PlatformNumbers, Platforms, Prop, Ramp,
+    Support, Surface, TileProperties, Tuning, TuningNumbers, World,
 };
 
 /// A small random generator with a fixed sequence, so that the run never changes.
@@ -204,6 +204,67 @@ fn hash_of_a_long_climb(scheme: Scheme, with_platforms: bool) -> u64 {
     assert!(states.len() == 7 || with_platforms, "{states:?}");
     assert_eq!(with_platforms, rides > 300, "{rides}");
     hash
+}
+
+/// Five who stop and carry each other, ghosts who meet the mist alone, and jars, among platforms.
+fn hash_of_a_long_crowd(scheme: Scheme) -> u64 {
+    let mut sequence = Sequence(77);
+    let group = |word: &str| Group::new(word).unwrap();
+    let [pair, ghosts, jars, mist] = ["pair", "ghosts", "jars", "mist"].map(group);
+    let kinds = [
+        TileProperties::EMPTY,
+        TileProperties::SOLID,
+        TileProperties::ONE_WAY,
+        TileProperties { group: mist, ..TileProperties::SOLID },
+    ];
+    let tiles = (0..50 * 30).map(|_| if sequence.next().is_multiple_of(9) { (sequence.next() % 4) as u8 } else { 0 });
+    let solid = Edges { left: Edge::Solid, right: Edge::Solid, top: Edge::Solid, bottom: Edge::Solid };
+    let grid = Grid::new(50, tiles.collect(), 16.0, &kinds, solid).unwrap();
+    let rows: [(Group, &[Group]); 3] =
+        [(pair, &[Group::LEVEL, pair, jars]), (ghosts, &[Group::LEVEL]), (jars, &[Group::LEVEL, pair, jars, mist])];
+    let platforms = platforms(&mut sequence, 60.0);
+    let mut world = World::with_platforms(grid, platforms).with_meetings(Meetings::new(&rows).unwrap());
+    let mut body = |word: Group, width: f64, height: f64, place: u32| {
+        let mut numbers = TuningNumbers::new(width, height, 111.3).with_jump(49.7, 0.331);
+        (numbers.scheme, numbers.group) = (scheme, word);
+        let at = DVec2::new(f64::from(place * 97 % 760) + 20.0, f64::from(place * 61 % 400) + 40.0);
+        (Tuning::check(&numbers).unwrap(), at)
+    };
+    for place in 0..12 {
+        let (tuning, at) = body(jars, 12.7, 11.3, place);
+        let _ = world.add_prop(Prop::new(tuning), at);
+        let (tuning, at) = body(if place % 5 == 4 { ghosts } else { pair }, 9.3, 15.1, 40 + place);
+        let _ = world.add_character(tuning, at);
+    }
+    let (mut hash, mut carried) = (0xCBF2_9CE4_8422_2325_u64, 0);
+    let mut held = vec![Buttons::NONE; world.characters().len()];
+    for tick in 0..20_000u32 {
+        if tick.is_multiple_of(7) {
+            for held in &mut held {
+                let bits = sequence.next();
+                let bit = |at: u32| bits >> at & 1 != 0;
+                *held = Buttons { left: bit(1) && bit(2), right: bit(3), jump: bit(4), ..Buttons::NONE };
+            }
+        }
+        world.tick(&held);
+        carried += world.characters().filter(|of| matches!(of.report().support, Support::Character(_))).count();
+        if tick % 100 == 99 {
+            hash = (hash ^ world.save().hash()).wrapping_mul(0x0100_0000_01B3);
+        }
+    }
+    assert!(carried > 1000, "{carried}");
+    hash
+}
+
+#[test]
+fn a_long_crowd_comes_to_the_pinned_bits() {
+    let pinned = [
+        (Scheme::Exact, "29e01f467fab7623"),
+        (Scheme::VelocityFirst, "cadf8affb25db063"),
+        (Scheme::PositionFirst, "0"),
+    ];
+    let hashes = pinned.map(|(scheme, _)| format!("{:016x}", hash_of_a_long_crowd(scheme)));
+    assert_eq!(hashes, pinned.map(|(_, hash)| hash));
 }
 
 #[test]
