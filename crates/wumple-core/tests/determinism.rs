@@ -224,7 +224,7 @@ fn hash_of_a_long_crowd(scheme: Scheme) -> u64 {
         [(pair, &[Group::LEVEL, pair, jars]), (ghosts, &[Group::LEVEL]), (jars, &[Group::LEVEL, pair, jars, mist])];
     let platforms = platforms(&mut sequence, 60.0);
     let mut world = World::with_platforms(grid, platforms).with_meetings(Meetings::new(&rows).unwrap());
-    let mut body = |word: Group, width: f64, height: f64, place: u32| {
+    let body = |word: Group, width: f64, height: f64, place: u32| {
         let mut numbers = TuningNumbers::new(width, height, 111.3).with_jump(49.7, 0.331);
         (numbers.scheme, numbers.group) = (scheme, word);
         let at = DVec2::new(f64::from(place * 97 % 760) + 20.0, f64::from(place * 61 % 400) + 40.0);

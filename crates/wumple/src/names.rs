@@ -174,7 +174,14 @@ pub(crate) struct Words {
 
 impl Words {
     pub(crate) fn is_event(&self, word: &str) -> bool {
-        self.known.contains(word) || self.is_event_of_zone(word)
+        self.known.contains(word) || self.is_event_of_zone(word) || self.is_event_of_character(word)
+    }
+
+    /// Whether it tells what another character did: `crushed:character-2`.
+    fn is_event_of_character(&self, word: &str) -> bool {
+        let is_of_mover =
+            |word: &str| Event::WORDS.iter().any(|(known, kind)| *known == word && *kind == AboutKind::MoverId);
+        word.split_once(':').is_some_and(|(word, of)| is_of_mover(word) && character_of(of).is_some())
     }
 
     /// Whether it tells of one zone: of a kind that is known, by its tile or by what it is of.
@@ -192,7 +199,8 @@ impl Words {
     }
 
     pub(crate) fn support(&self, word: &str) -> Option<Support> {
-        self.meanings.get(word).copied()
+        let character = || word.strip_prefix("character:").and_then(index_of).map(Support::Character);
+        self.meanings.get(word).copied().or_else(character)
     }
 }
 
@@ -442,6 +450,21 @@ mod tests {
                 assert_eq!(reader.event(&words), Some(event), "{words}");
             }
         }
+    }
+
+    #[test]
+    fn a_trial_may_ask_for_other_characters() {
+        let words = Names::default().words();
+        assert!(
+            ["crushed:character-2", "pushed:character-1", "caught:character-3"].iter().all(|word| words.is_event(word))
+        );
+        assert!(
+            ["crushed:character-0", "landed:character-2", "crushed:character-x"]
+                .iter()
+                .all(|word| !words.is_event(word))
+        );
+        assert_eq!(words.support("character:2"), Some(Support::Character(1)));
+        assert_eq!((words.support("character:0"), words.support("character:")), (None, None));
     }
 
     #[test]

@@ -166,9 +166,7 @@ impl<T: Terrain> World<T> {
     /// props. What only touches it does not count.
     pub fn pieces_in(&self, area: &Hitbox, mut visit: impl FnMut(Piece)) {
         let body = Body { width: 0.0, height: 0.0 };
-        let asker =
-            Asker { tick: self.tick, whole_pixels: false, by: AskedBy::Anyone, during: None, meets: Meets::ALL };
-        in_scene(self, asker, |scene| {
+        in_scene(self, of_anyone(self.tick), |scene| {
             scene.around(&body, true).pieces().inside(area, &mut |id| visit(Piece::from(id)))
         });
     }
@@ -187,10 +185,13 @@ impl<T: Terrain> World<T> {
     /// ```
     #[must_use]
     pub fn zones_in(&self, area: &Hitbox) -> Vec<ZoneId> {
-        let asker =
-            Asker { tick: self.tick, whole_pixels: false, by: AskedBy::Anyone, during: None, meets: Meets::ALL };
-        zones_in(&self.terrain, &Movers::looked_up(&self.platforms, &asker), area)
+        zones_in(&self.terrain, &Movers::looked_up(&self.platforms, &of_anyone(self.tick)), area)
     }
+}
+
+/// Who asks about everything, whatever group it is in.
+fn of_anyone(tick: u64) -> Asker<'static> {
+    Asker { tick, whole_pixels: false, by: AskedBy::Anyone, during: None, meets: Meets::ALL }
 }
 
 /// Asks about everything that somebody meets as it is now.
