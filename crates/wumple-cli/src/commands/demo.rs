@@ -46,7 +46,8 @@ impl Demo {
         output::print(&arcs::tables(&report))?;
         output::print("\nDab runs through the Throwing room (throwing-room.level.toml, throwing-room.buttons):\n")?;
         output::print(&run::table(&throwing.trace))?;
-        output::print("\nClimbing Dab (climbing-dab.tuning.toml) goes through eight rooms more:\n")?;
+        let rooms = demo::ROOMS.len();
+        output::print(&format!("\nClimbing Dab (climbing-dab.tuning.toml) goes through {rooms} rooms more:\n"))?;
 
         self.write("dab-arcs", &arcs_figure(&report))?;
         self.write("dab-jump-over-time", &time_figure(&report))?;

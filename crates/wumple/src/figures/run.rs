@@ -150,14 +150,18 @@ pub(super) fn draw_path_of(
 fn draw_events(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level, trace: &Trace, presses: &[Press]) {
     let path: Vec<Point> = trace.rows.iter().map(|row| frame.at(row.feet.x, row.feet.y)).collect();
     let mut labels = labels_over(frame, level, path.clone());
+    // Steps are seen on the path, and would take the place of what is not.
+    let is_marked = |event: &&Event| !matches!(event, Event::SteppedUp | Event::SteppedDown);
     let eventful: Vec<(Point, Vec<String>)> = trace
         .rows
         .iter()
         .zip(&path)
-        .filter(|(row, point)| !row.events.is_empty() && is_marked_here(level, frame, **point))
+        .filter(|(row, point)| {
+            row.events.iter().any(|event| is_marked(&event)) && is_marked_here(level, frame, **point)
+        })
         .map(|(row, point)| {
-            let words = row.events.iter().map(|event| format!("{} {}", row.tick, words_for(event, trace)));
-            (frame.held(*point), words.collect())
+            let events = row.events.iter().filter(is_marked);
+            (frame.held(*point), events.map(|event| format!("{} {}", row.tick, words_for(event, trace))).collect())
         })
         .collect();
     let refused: Vec<(Point, Vec<String>)> = lost(presses)
