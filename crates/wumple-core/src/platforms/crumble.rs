@@ -7,7 +7,7 @@ use crate::space::float::gate_ticks;
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct CrumbleNumbers {
-    /// How long it shakes after it first bore a character, s, from 0 up.
+    /// How long it shakes after it first bore someone it crumbles under, s, from 0 up.
     pub after: f64,
     /// How far it sinks then, px, from 0 up.
     pub sink: f64,
@@ -50,7 +50,7 @@ impl Crumble {
         }
     }
 
-    /// How many ticks after it first bore a character it is gone: not in that tick itself.
+    /// How many ticks after it first bore someone it crumbles under it is gone: not in that tick itself.
     fn gone_after(&self) -> u64 {
         (self.after + self.over).max(1)
     }
@@ -74,7 +74,7 @@ impl Crumble {
         }
     }
 
-    /// How far it has sunk so many ticks after it first bore a character, px.
+    /// How far it has sunk so many ticks after it first bore someone it crumbles under, px.
     pub(super) fn sunk(&self, ticks: u64) -> f64 {
         if ticks <= self.after || self.over == 0 {
             return 0.0;

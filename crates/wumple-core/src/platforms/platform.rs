@@ -48,7 +48,7 @@ pub(crate) struct Rider {
 pub(super) struct PlatformChange {
     /// The tick in which it was set off, where that waits for a rider.
     pub(super) set_off: Option<u64>,
-    /// The tick in which it first bore a character.
+    /// The tick in which it first bore someone it crumbles under.
     pub(super) borne: Option<u64>,
 }
 

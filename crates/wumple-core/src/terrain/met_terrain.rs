@@ -2,7 +2,9 @@
 
 use core::ops::Range;
 
-use super::{Block, DrawnZone, Edge, Edges, Features, Ramp, Surface, Terrain, TileProperties, Zone, ZoneOf};
+use super::{
+    Block, DrawnZone, Edge, Edges, Features, Ramp, Surface, Terrain, TileProperties, Zone, ZoneOf, any_solid_one_by_one,
+};
 use crate::groups::{Group, Meets};
 use crate::space::{GridLines, Hitbox};
 
@@ -70,9 +72,7 @@ impl<T: Terrain> Terrain for MetTerrain<'_, T> {
         if !self.grouped {
             return self.level && self.terrain.any_solid(columns, rows);
         }
-        let columns = columns.start.max(self.first_column())..columns.end.min(self.columns());
-        let mut rows = rows.start.max(self.first_row())..rows.end.min(self.rows());
-        rows.any(|row| columns.clone().any(|column| self.is_solid(column, row)))
+        any_solid_one_by_one(self, columns, rows)
     }
     #[inline]
     fn features(&self) -> Features {

@@ -122,9 +122,7 @@ pub trait Terrain {
     /// map, where nothing is. Asked several times a tick, mostly of one to six tiles.
     #[inline]
     fn any_solid(&self, columns: Range<i32>, rows: Range<i32>) -> bool {
-        let columns = columns.start.max(self.first_column())..columns.end.min(self.columns());
-        let mut rows = rows.start.max(self.first_row())..rows.end.min(self.rows());
-        rows.any(|row| columns.clone().any(|column| self.is_solid(column, row)))
+        any_solid_one_by_one(self, columns, rows)
     }
 
     /// What the whole terrain has. What it has not is never looked for. By default, all that tiles can be.
@@ -190,6 +188,13 @@ pub trait Terrain {
     fn top(&self) -> f64 {
         self.grid_lines().line(self.first_row())
     }
+}
+
+/// Whether any tile of a rectangle is solid, asked one by one, of what is on the map.
+fn any_solid_one_by_one<T: Terrain + ?Sized>(terrain: &T, columns: Range<i32>, rows: Range<i32>) -> bool {
+    let columns = columns.start.max(terrain.first_column())..columns.end.min(terrain.columns());
+    let mut rows = rows.start.max(terrain.first_row())..rows.end.min(terrain.rows());
+    rows.any(|row| columns.clone().any(|column| terrain.is_solid(column, row)))
 }
 
 impl<T: Terrain + ?Sized> Terrain for &T {

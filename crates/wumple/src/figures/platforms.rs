@@ -60,7 +60,7 @@ pub(super) fn draw(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
 }
 
 /// The box of something with its corner here.
-fn place(corner: DVec2, size: DVec2) -> Hitbox {
+pub(super) fn place(corner: DVec2, size: DVec2) -> Hitbox {
     Hitbox { left: corner.x, right: corner.x + size.x, top: corner.y, bottom: corner.y + size.y }
 }
 

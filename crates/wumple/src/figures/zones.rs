@@ -1,7 +1,7 @@
 //! How zones are drawn: a mark for each, and how far those with a margin, or drawn by themselves, are felt.
 
 use super::frame::Frame;
-use super::platforms::{area_of, write_name};
+use super::platforms::{area_of, place, write_name};
 use super::sheet::{
     Area, CELADON, COBALT, Colour, Dash, LegendEntry, Marker, OCHRE, Point, SMOKE, Sheet, TERRACOTTA, stroke,
 };
@@ -87,15 +87,9 @@ pub(super) fn draw(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
         write_name(sheet, frame, &zone.place, name);
         draw_margin(sheet, frame, &zone.place, &zone.zone);
     }
-    let at = |corner: wumple_core::DVec2, size: wumple_core::DVec2| Hitbox {
-        left: corner.x,
-        right: corner.x + size.x,
-        top: corner.y,
-        bottom: corner.y + size.y,
-    };
     let of_blocks = grid.blocks().iter().map(|block| (block.place(), block.zone));
-    let of_platforms = level.platforms.iter().map(|of| (at(of.route[0], of.size), of.zone));
-    let of_props = level.props.iter().map(|of| (at(of.corner, of.size), of.zone));
+    let of_platforms = level.platforms.iter().map(|of| (place(of.route[0], of.size), of.zone));
+    let of_props = level.props.iter().map(|of| (place(of.corner, of.size), of.zone));
     for (place, zone) in of_blocks.chain(of_platforms).chain(of_props) {
         let Some(zone) = zone else { continue };
         if let Some(area) = area_of(frame, &place) {
