@@ -237,36 +237,3 @@ impl fmt::Display for MeetingError {
 }
 
 impl core::error::Error for MeetingError {}
-
-/// What one body meets: everything of the groups that its own meets. `None`: all meet all.
-#[derive(Clone, Copy, Debug)]
-pub(crate) struct Meets<'a>(Option<(&'a Meetings, Group)>);
-
-impl<'a> Meets<'a> {
-    /// Everything.
-    pub(crate) const ALL: Meets<'static> = Meets(None);
-
-    /// What things of a group meet.
-    #[inline]
-    pub(crate) fn of(meetings: &'a Meetings, own: Group) -> Meets<'a> {
-        Meets((!meetings.is_empty()).then_some((meetings, own)))
-    }
-
-    /// Whether a thing of a group is met.
-    #[inline]
-    pub(crate) fn has(&self, group: Group) -> bool {
-        self.0.is_none_or(|(meetings, own)| meetings.meet(own, group))
-    }
-
-    /// Whether a character of a group stops one of this.
-    #[inline]
-    pub(crate) fn has_character(&self, group: Group) -> bool {
-        self.0.is_some_and(|(meetings, own)| meetings.characters_meet(own, group))
-    }
-
-    /// Whether everything is.
-    #[inline]
-    pub(crate) fn has_all(&self) -> bool {
-        self.0.is_none()
-    }
-}

@@ -51,6 +51,8 @@ mod input;
 mod integrate;
 mod nearby;
 mod platforms;
+mod presence;
+mod round;
 mod space;
 mod states;
 mod terrain;
@@ -64,6 +66,10 @@ pub use groups::{Group, MeetingError, Meetings};
 pub use input::{Button, ButtonLatch, Buttons, Direction, StickCurve, TickPacer};
 pub use nearby::Support;
 pub use platforms::{MoverId, PlatformError, PlatformNumbers, PlatformReport, Platforms};
+pub use round::{
+    DefeatCause, Follows, Item, Lack, Need, Next, RestartAt, Round, RoundError, RoundEvent, RoundNumbers, RoundRules,
+    SavedRound, ZoneRule,
+};
 pub use space::{Body, GridLines, Hitbox};
 pub use terrain::{
     Block, DrawnZone, Edge, Edges, Felt, Grid, GridError, Margin, Material, Ramp, Side, Surface, Terrain,
@@ -71,7 +77,7 @@ pub use terrain::{
 };
 pub use tick::{
     BodyId, Character, CharacterId, Contacts, Decision, Event, JumpedFrom, Launch, LimitError, Listener, Met,
-    NoListener, Piece, Probe, Prop, PropId, Saved, SavedError, StartError, State, TickReport, Touched, World,
+    NoListener, Piece, Probe, Prop, PropId, Saved, SavedError, StartError, State, Things, TickReport, Touched, World,
 };
 pub use tuning::{Tuning, TuningErrors, TuningNumbers};
 
@@ -79,6 +85,7 @@ pub use tuning::{Tuning, TuningErrors, TuningNumbers};
 pub mod numbers {
     pub use crate::integrate::Scheme;
     pub use crate::platforms::{CrumbleNumbers, Ease, Ends, Pace, PlatformProblem, PlatformSurface, Starts};
+    pub use crate::round::{AfterDefeat, DefeatMotion};
     pub use crate::terrain::{Bounce, LIMIT_MARGIN, OwnKind};
     pub use crate::tuning::{
         Acceleration, AirNumbers, BodyNumbers, Bounds, Choice, DropRule, FallNumbers, FeelNumbers, Hang, HoldNumbers,

@@ -7,9 +7,10 @@ use glam::DVec2;
 use super::notes::{AHEAD, PlatformNotes};
 use super::places::BodyPlace;
 use super::{Mover, MoverId, Movers, Platforms};
-use crate::groups::Meets;
+use crate::presence::Meets;
 use crate::space::Hitbox;
 use crate::space::float::round_half_up;
+use crate::terrain::ZoneOf;
 
 /// Who asks what moves: in which tick, and how it counts places.
 #[derive(Clone, Copy, Debug)]
@@ -41,7 +42,8 @@ impl Asker<'_> {
         let MoverId::Character(number) = other.id else {
             // A prop meets those alone that have moved before it: those lower down.
             let is_there_yet = other.has_moved || self.during.is_none() || self.by != AskedBy::Prop;
-            return is_there_yet && self.meets.has(other.group);
+            let is_away = self.meets.lacks_thing(ZoneOf::Prop(other.id.number()));
+            return is_there_yet && self.meets.has(other.group) && !is_away;
         };
         if self.by == AskedBy::Prop || self.by == AskedBy::Character(number) || !self.meets.has_character(other.group) {
             return false;
@@ -180,7 +182,8 @@ impl Platforms {
             let place = what.place(happened, driven, tick);
             if whole_pixels { place.moved(to_whole_pixels(&place)) } else { place }
         };
-        (!gone && meets.has(what.group)).then(|| {
+        let is_away = || meets.lacks_thing(ZoneOf::Platform(what.id as usize));
+        (!gone && meets.has(what.group) && !is_away()).then(|| {
             let now = place(tick);
             let rests = driven.is_none() && what.is_at_rest(happened);
             let old = if rests { now } else { place(tick.saturating_sub(1)) };

@@ -5,7 +5,7 @@ use core::num::NonZeroU32;
 use glam::DVec2;
 
 use super::{AskedBy, Asker, Platforms};
-use crate::groups::Meets;
+use crate::presence::Meets;
 use crate::space::Hitbox;
 use crate::terrain::{Material, Zone};
 

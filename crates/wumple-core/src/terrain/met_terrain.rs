@@ -1,11 +1,13 @@
-//! A terrain as one body meets it: without what is in groups that its own does not meet.
+//! A terrain as one body meets it: without what is in groups that its own does not meet, and what was taken away.
 
 use core::ops::Range;
 
 use super::{
-    Block, DrawnZone, Edge, Edges, Features, Ramp, Surface, Terrain, TileProperties, Zone, ZoneOf, any_solid_one_by_one,
+    Block, DrawnZone, Edge, Edges, Features, Ramp, Surface, Terrain, TileProperties, Zone, ZoneId, ZoneOf,
+    any_solid_one_by_one,
 };
-use crate::groups::{Group, Meets};
+use crate::groups::Group;
+use crate::presence::Meets;
 use crate::space::{GridLines, Hitbox};
 
 /// What of a terrain one body meets.
@@ -14,14 +16,23 @@ pub(crate) struct MetTerrain<'a, T> {
     meets: Meets<'a>,
     /// Whether it meets what is in no group.
     level: bool,
-    /// Whether every tile must be asked for its group.
-    grouped: bool,
+    /// Whether every tile must be asked for its group, and whether it was taken away.
+    by_tile: bool,
 }
 
 impl<'a, T: Terrain> MetTerrain<'a, T> {
     pub(crate) fn by(meets: Meets<'a>, terrain: &'a T) -> MetTerrain<'a, T> {
-        let grouped = !meets.has_all() && terrain.features().has(Features::GROUP);
-        MetTerrain { terrain, meets, level: meets.has(Group::LEVEL), grouped }
+        let has = |features| terrain.features().has(features);
+        let by_tile = !meets.has_all() && (has(Features::GROUP) || (meets.lacks_any() && has(Features::ZONE)));
+        MetTerrain { terrain, meets, level: meets.has(Group::LEVEL), by_tile }
+    }
+
+    fn is_away(&self, column: i32, row: i32, tile: &TileProperties) -> bool {
+        let is_away = |zone: &Zone| {
+            let of = self.terrain.zone_of_tile(column, row, zone);
+            self.meets.lacks(ZoneId { kind: zone.kind, of })
+        };
+        self.meets.lacks_any() && tile.zone.as_ref().is_some_and(is_away)
     }
 }
 
@@ -44,7 +55,7 @@ impl<T: Terrain> Terrain for MetTerrain<'_, T> {
     }
     fn tile(&self, column: i32, row: i32) -> TileProperties {
         let tile = self.terrain.tile(column, row);
-        if self.meets.has(tile.group) { tile } else { TileProperties::EMPTY }
+        if self.meets.has(tile.group) && !self.is_away(column, row, &tile) { tile } else { TileProperties::EMPTY }
     }
     /// Solid edges are of the level; deadly ones are where it ends, for everyone.
     fn edges(&self) -> Edges {
@@ -61,7 +72,7 @@ impl<T: Terrain> Terrain for MetTerrain<'_, T> {
     }
     #[inline]
     fn surface(&self, column: i32, row: i32) -> Surface {
-        match (self.grouped, self.level) {
+        match (self.by_tile, self.level) {
             (false, true) => self.terrain.surface(column, row),
             (false, false) => Surface::Empty,
             (true, _) => self.tile(column, row).surface,
@@ -69,7 +80,7 @@ impl<T: Terrain> Terrain for MetTerrain<'_, T> {
     }
     #[inline]
     fn any_solid(&self, columns: Range<i32>, rows: Range<i32>) -> bool {
-        if !self.grouped {
+        if !self.by_tile {
             return self.level && self.terrain.any_solid(columns, rows);
         }
         any_solid_one_by_one(self, columns, rows)
@@ -83,21 +94,21 @@ impl<T: Terrain> Terrain for MetTerrain<'_, T> {
     }
     fn blocks_near(&self, area: &Hitbox, visit: &mut dyn FnMut(usize, &Block)) {
         self.terrain.blocks_near(area, &mut |index, block| {
-            if self.meets.has(block.group) {
+            if self.meets.has(block.group) && !self.meets.lacks_thing(ZoneOf::Block(index)) {
                 visit(index, block);
             }
         });
     }
     fn ramps_near(&self, area: &Hitbox, visit: &mut dyn FnMut(usize, &Ramp)) {
         self.terrain.ramps_near(area, &mut |index, ramp| {
-            if self.meets.has(ramp.group) {
+            if self.meets.has(ramp.group) && !self.meets.lacks_thing(ZoneOf::Ramp(index)) {
                 visit(index, ramp);
             }
         });
     }
     fn zones_near(&self, area: &Hitbox, visit: &mut dyn FnMut(ZoneOf, &DrawnZone)) {
         self.terrain.zones_near(area, &mut |of, zone| {
-            if self.meets.has(zone.group) {
+            if self.meets.has(zone.group) && !self.meets.lacks_thing(of) {
                 visit(of, zone);
             }
         });

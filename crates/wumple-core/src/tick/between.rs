@@ -5,11 +5,11 @@
 use glam::DVec2;
 
 use super::outside::{Launch, LimitError};
-use super::scene::{Scene, asker, has_zones};
+use super::scene::{Scene, asker_of, has_zones};
 use super::{BodyId, Character, CharacterId, StartError, World, start};
-use crate::groups::{Group, Meets};
 use crate::nearby::Nearby;
 use crate::platforms::{Asker, Movers, PlatformError, PlatformNumbers, PlatformProblem};
+use crate::presence::{Meets, MeetsAs};
 use crate::space::float::floor;
 use crate::terrain::{Features, MetTerrain, Terrain};
 use crate::tuning::Tuning;
@@ -43,8 +43,8 @@ impl<T: Terrain> World<T> {
     /// If it is not in this world.
     pub fn place(&mut self, id: impl Into<BodyId>, feet: DVec2) -> Result<(), StartError> {
         let id = id.into();
-        let group = self.bodies.get(id).tuning().group();
-        on_body(self, id, group, |body, scene, tick| body.place(scene, feet, tick))
+        let meets_as = self.bodies.get(id).meets_as();
+        on_body(self, id, meets_as, |body, scene, tick| body.place(scene, feet, tick))
     }
 
     /// Throws a character or a prop, px/s, y down: it leaves ground, ladder and wall with this velocity. It is no jump:
@@ -109,7 +109,7 @@ impl<T: Terrain> World<T> {
             return Err(StartError::OtherRate { expected, found: tuning.rate() });
         }
         start::check_platforms(&self.platforms, &tuning)?;
-        on_body(self, id, tuning.group(), |body, scene, _| body.retune(scene, tuning))
+        on_body(self, id, MeetsAs::Member(tuning.group()), |body, scene, _| body.retune(scene, tuning))
     }
 
     /// Holds a character or a prop still: it takes no part in ticks, and others meet it as before. Or lets it go on.
@@ -242,7 +242,7 @@ impl<T: Terrain> World<T> {
         let was_there = self.bodies.remove(id);
         match id {
             BodyId::Prop(_) => self.bodies.show_props(&mut self.platforms),
-            BodyId::Character(_) => self.bodies.show_characters(&mut self.platforms, &self.meetings),
+            BodyId::Character(_) => self.bodies.show_characters(&mut self.platforms, &self.presence.meetings),
         }
         was_there
     }
@@ -326,18 +326,18 @@ impl<T: Terrain> World<T> {
     }
 }
 
-/// Does something to a body that must know what is around it, in the group that it is in by then.
-fn on_body<T: Terrain, R>(
+/// Does something to a body that must know what is around it, as what it meets that by then.
+pub(super) fn on_body<T: Terrain, R>(
     world: &mut World<T>,
     id: BodyId,
-    group: Group,
+    meets_as: MeetsAs,
     act: impl FnOnce(&mut Character, Scene<'_, MetTerrain<'_, T>>, u64) -> Result<R, StartError>,
 ) -> Result<R, StartError> {
-    let World { terrain, platforms, bodies, meetings, tick } = world;
+    let World { terrain, platforms, bodies, presence, tick } = world;
     let has_zones = has_zones(terrain, platforms);
     let body = bodies.get_mut(id);
     let mut nearby = Nearby::unknown(Features::NONE);
-    let asker = Asker { meets: Meets::of(meetings, group), ..asker(&body.tuning, body.asks(), *tick, meetings) };
+    let asker = Asker { meets: Meets::by(presence, meets_as), ..asker_of(body, *tick, presence) };
     let (terrain, movers) = (&MetTerrain::by(asker.meets, &*terrain), &Movers::looked_up(platforms, &asker));
     let scene = Scene { terrain, nearby: &mut nearby, movers, is_plain: false, has_zones };
     let result = act(body, scene, *tick)?;
@@ -345,7 +345,7 @@ fn on_body<T: Terrain, R>(
     bodies.forget_around(id);
     match id {
         BodyId::Prop(_) => bodies.show_props(platforms),
-        BodyId::Character(_) => bodies.show_characters(platforms, meetings),
+        BodyId::Character(_) => bodies.show_characters(platforms, &presence.meetings),
     }
     if let Some(mover) = rides {
         platforms.was_ridden(mover, *tick, rider);

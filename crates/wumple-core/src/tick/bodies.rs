@@ -63,7 +63,12 @@ impl Bodies {
     /// Whether one of them is in the way of something of a group that comes back.
     pub(super) fn are_in(&self, way: &Hitbox, group: Group, meetings: &Meetings) -> bool {
         let meets = |body: &Character| meetings.meet(body.tuning.group(), group);
-        self.all().any(|body| !body.has_ended() && body.hitbox().overlaps(way) && meets(body))
+        self.all().any(|body| body.is_there() && body.hitbox().overlaps(way) && meets(body))
+    }
+
+    /// Whether somebody passes through everything.
+    pub(super) fn any_passes(&self) -> bool {
+        self.all().any(|body| body.outside.passes())
     }
 
     /// Where a body is among those of its kind.

@@ -24,6 +24,7 @@ use super::{CharacterId, Contacts, Decision, Event, Listener, NoListener, StartE
 use crate::collide::{Cells, Dropping, Surroundings};
 use crate::input::{Buttons, Direction, Intent};
 use crate::platforms::{AskedBy, BodyPlace, MoverId, MoverKey, Rider};
+use crate::presence::MeetsAs;
 use crate::space::Hitbox;
 use crate::states::{self, Ground, Mode, Moment, Speeds};
 use crate::terrain::{Material, Terrain};
@@ -142,8 +143,15 @@ impl Character {
         }
     }
 
-    /// Puts it somewhere else, as it would start there; what is held stays held.
+    /// Puts it somewhere else, which is told.
     pub(super) fn place<T: Terrain>(&mut self, scene: Scene<'_, T>, feet: DVec2, tick: u64) -> Result<(), StartError> {
+        self.put_at(scene, feet, tick)?;
+        self.outside.tell_later(Event::Placed);
+        Ok(())
+    }
+
+    /// Puts it somewhere else, as it would start there; what is held stays held.
+    pub(super) fn put_at<T: Terrain>(&mut self, scene: Scene<'_, T>, feet: DVec2, tick: u64) -> Result<(), StartError> {
         start::check(&scene, &self.tuning, self.itself.map(MoverId::from), feet)?;
         let Character { held, jump_held, intent, last_direction, id, itself, .. } = *self;
         let (mut outside, zones) = (core::mem::take(&mut self.outside), self.zones.take());
@@ -155,7 +163,6 @@ impl Character {
         let report = TickReport { events, ..at_rest.report };
         *self = Character { held, jump_held, intent, last_direction, outside, zones, dropping, report, ..at_rest };
         self.find_support(scene);
-        self.outside.tell_later(Event::Placed);
         Ok(())
     }
 
@@ -343,9 +350,20 @@ impl Character {
             material: Material::PLAIN,
             zone: None,
             group: self.tuning.group(),
-            is_there: !self.has_ended(),
+            is_there: self.is_there(),
             has_moved: false,
         }
+    }
+
+    /// Whether it is in anybody's way.
+    pub(super) fn is_there(&self) -> bool {
+        !self.ended && !self.outside.passes()
+    }
+
+    /// As what it meets others.
+    #[inline]
+    pub(super) fn meets_as(&self) -> MeetsAs {
+        if self.outside.passes() { MeetsAs::Nobody } else { MeetsAs::Member(self.tuning.group()) }
     }
 
     /// Who it is to a platform.

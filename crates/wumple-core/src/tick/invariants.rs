@@ -1,7 +1,7 @@
 use core::fmt;
 
 use super::queries::in_scene;
-use super::scene::{Scene, asker};
+use super::scene::{Scene, asker_of};
 use super::{Character, Event, LIMIT_PLACE, State, World};
 use crate::collide::{Cells, Surroundings};
 use crate::nearby::{PieceId, Support};
@@ -40,7 +40,7 @@ impl fmt::Display for Violation {
 /// The first thing that must hold for anyone of a world, and does not.
 pub(super) fn first_violation<T: Terrain>(world: &World<T>) -> Option<(Violation, &Character)> {
     world.bodies.all().find_map(|body| {
-        let asker = asker(body.tuning(), body.asks(), world.tick, &world.meetings);
+        let asker = asker_of(body, world.tick, &world.presence);
         let violation = in_scene(world, asker, |scene| body.violation(&scene))?;
         Some((violation, body))
     })

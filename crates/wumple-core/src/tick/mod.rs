@@ -2,6 +2,7 @@
 
 mod act;
 mod action;
+mod anew;
 mod between;
 mod bodies;
 mod carry;
@@ -24,6 +25,7 @@ mod saved_bytes;
 mod scene;
 mod sense;
 mod start;
+mod things;
 mod travel;
 mod turn;
 mod wall_memory;
@@ -31,6 +33,7 @@ mod why;
 mod world;
 mod zones;
 
+pub(crate) use anew::{go_back, let_fall, rest_below, save_to_go_back};
 pub use character::Character;
 pub use event::{About, AboutKind, Event, JumpedFrom};
 pub use ids::{BodyId, CharacterId, PropId};
@@ -43,6 +46,7 @@ pub(crate) use roster::slot_of;
 pub use saved::Saved;
 pub use saved_bytes::SavedError;
 pub use start::StartError;
+pub use things::Things;
 pub use why::{Decision, Forgotten, HoldRefusal, JumpRefusal, LadderRefusal, LetGo, Listener, NoListener, NoWallJump};
 pub use world::{LIMIT_PLACE, World};
 

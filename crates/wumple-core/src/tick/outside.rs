@@ -72,6 +72,8 @@ struct Deeds {
     launched: Option<Launched>,
     control: Control,
     still: bool,
+    /// It passes through everything, and others through it.
+    passes: bool,
     /// With whole pixels, what is left over of the ways so far, px.
     rest: DVec2,
 }
@@ -233,6 +235,11 @@ impl Outside {
         }
     }
 
+    #[inline]
+    pub(super) fn passes(&self) -> bool {
+        self.0.as_ref().is_some_and(|deeds| deeds.passes)
+    }
+
     fn control(&self) -> Control {
         self.0.as_ref().map_or(Control::Player, |deeds| deeds.control)
     }
@@ -317,6 +324,19 @@ impl Character {
         self.name_state(self.report.tick + 1);
     }
 
+    /// Lets go of everything, and falls: if so asked, through all there is.
+    pub(super) fn let_fall(&mut self, through: bool) {
+        self.let_go_of_everything();
+        if through {
+            self.outside.deeds().passes = true;
+        }
+    }
+
+    /// What is held in the next tick is no press, whatever was held when its state was saved.
+    pub(super) fn comes_back(&mut self) {
+        self.outside.deeds().control = Control::ComesBack;
+    }
+
     pub(super) fn set_control(&mut self, by_player: bool) {
         let control = self.outside.control();
         match (control, by_player) {
@@ -336,7 +356,7 @@ impl Character {
 }
 
 crate::bytes::coded!(enum Control { 0 => Player, 1 => Away, 2 => ComesBack });
-crate::bytes::coded!(struct Deeds { told, push, drift, launched, control, still, rest });
+crate::bytes::coded!(struct Deeds { told, push, drift, launched, control, still, passes, rest });
 
 impl Coded for Outside {
     fn put(&self, to: &mut impl Sink) {

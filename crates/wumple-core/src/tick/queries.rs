@@ -5,14 +5,14 @@ use core::fmt;
 
 use glam::DVec2;
 
-use super::scene::{Scene, asker, has_zones};
+use super::scene::{Scene, asker, asker_of, has_zones};
 use super::zones::zones_in;
 use super::{CharacterId, Event, World};
 use crate::collide::{Footing, Surroundings};
-use crate::groups::Meets;
 use crate::input::Direction;
 use crate::nearby::{Nearby, PieceId, RampId};
 use crate::platforms::{AskedBy, Asker, MoverId, Movers};
+use crate::presence::{Meets, MeetsAs, Presence};
 use crate::space::{Body, Hitbox};
 use crate::terrain::{Features, MetTerrain, Side, Terrain, ZoneId};
 use crate::tuning::Tuning;
@@ -126,7 +126,7 @@ impl<T: Terrain> World<T> {
     pub fn touched(&self, id: CharacterId) -> Touched {
         let character = self.character(id);
         let report = character.report();
-        in_scene(self, asker(character.tuning(), character.asks(), self.tick, &self.meetings), |scene| {
+        in_scene(self, asker_of(character, self.tick, &self.presence), |scene| {
             let around = character.surroundings(&scene);
             let wall =
                 |side| character.walls.touched.on(side).and_then(|wall| around.pieces().of_wall(&wall, report.feet));
@@ -166,7 +166,7 @@ impl<T: Terrain> World<T> {
     /// props. What only touches it does not count.
     pub fn pieces_in(&self, area: &Hitbox, mut visit: impl FnMut(Piece)) {
         let body = Body { width: 0.0, height: 0.0 };
-        in_scene(self, of_anyone(self.tick), |scene| {
+        in_scene(self, of_anyone(self.tick, &self.presence), |scene| {
             scene.around(&body, true).pieces().inside(area, &mut |id| visit(Piece::from(id)))
         });
     }
@@ -185,13 +185,14 @@ impl<T: Terrain> World<T> {
     /// ```
     #[must_use]
     pub fn zones_in(&self, area: &Hitbox) -> Vec<ZoneId> {
-        zones_in(&self.terrain, &Movers::looked_up(&self.platforms, &of_anyone(self.tick)), area)
+        in_scene(self, of_anyone(self.tick, &self.presence), |scene| zones_in(scene.terrain, scene.movers, area))
     }
 }
 
 /// Who asks about everything, whatever group it is in.
-fn of_anyone(tick: u64) -> Asker<'static> {
-    Asker { tick, whole_pixels: false, by: AskedBy::Anyone, during: None, meets: Meets::ALL }
+fn of_anyone(tick: u64, presence: &Presence) -> Asker<'_> {
+    let meets = Meets::by(presence, MeetsAs::Anyone);
+    Asker { tick, whole_pixels: false, by: AskedBy::Anyone, during: None, meets }
 }
 
 /// Asks about everything that somebody meets as it is now.
@@ -275,7 +276,7 @@ impl<T: Terrain> Probe<'_, T> {
     fn ask<R>(&self, question: impl FnOnce(Surroundings<'_, MetTerrain<'_, T>>) -> R) -> R {
         let Probe { world, tuning } = self;
         let ladders = tuning.ladder().is_some();
-        in_scene(world, asker(tuning, AskedBy::Anyone, world.tick, &world.meetings), |scene| {
+        in_scene(world, asker(tuning, AskedBy::Anyone, world.tick, &world.presence), |scene| {
             question(scene.around(tuning.body(), ladders))
         })
     }

@@ -4,6 +4,7 @@ use super::prop::PropState;
 use super::roster::Roster;
 use super::{Character, Event, World};
 use crate::platforms::PlatformChanges;
+use crate::presence::Away;
 use crate::terrain::Terrain;
 
 /// Everything of a world that ticks and calls between them change: not its terrain. The default is one of nothing, to be
@@ -29,6 +30,7 @@ pub struct Saved {
     pub(super) platforms: PlatformChanges,
     pub(super) props: Roster<PropState>,
     pub(super) characters: Roster<Character>,
+    pub(super) away: Away,
 }
 
 impl Saved {
@@ -43,8 +45,17 @@ impl Saved {
     pub fn size_in_bytes(&self) -> usize {
         size_of::<Saved>()
             + self.platforms.size_in_bytes()
+            + size_of_val(self.away.all())
             + self.characters.iter().map(Character::size_in_bytes).sum::<usize>()
             + self.props.iter().map(|prop| size_of::<PropState>() + prop.body.size_beside()).sum::<usize>()
+    }
+}
+
+impl Saved {
+    /// The same without what happened in its tick.
+    pub(super) fn forget_events(&mut self) {
+        self.characters.iter_mut().for_each(|of| of.report.events.clear());
+        self.props.iter_mut().for_each(|of| of.body.report.events.clear());
     }
 }
 
@@ -66,7 +77,8 @@ impl<T: Terrain> World<T> {
     /// crumbled, not with the level.
     pub fn save(&self) -> Saved {
         let (props, characters) = (self.bodies.props.clone(), self.bodies.characters.clone());
-        Saved { tick: self.ticks(), platforms: self.platforms.changes(), props, characters }
+        let (tick, platforms, away) = (self.ticks(), self.platforms.changes(), self.presence.away.clone());
+        Saved { tick, platforms, props, characters, away }
     }
 
     /// The same into one that is there already: what it held is gone. Saving tick after tick into the same
@@ -77,6 +89,7 @@ impl<T: Terrain> World<T> {
         self.platforms.save_into(&mut saved.platforms);
         saved.props.copy_from(&self.bodies.props);
         saved.characters.copy_from(&self.bodies.characters);
+        saved.away.copy_from(&self.presence.away);
     }
 
     /// Makes the world again what it was when it was saved: the ticks that follow are the same to the bit. Characters
@@ -89,8 +102,13 @@ impl<T: Terrain> World<T> {
         self.tick = saved.tick;
         self.platforms.restore(&saved.platforms);
         self.bodies.restore(saved, &self.terrain);
+        if self.presence.away != saved.away {
+            self.presence.away.copy_from(&saved.away);
+            self.bodies.doubt_terrain();
+        }
+        self.presence.any_passes = self.bodies.any_passes();
         self.bodies.show_props(&mut self.platforms);
-        self.bodies.show_characters(&mut self.platforms, &self.meetings);
+        self.bodies.show_characters(&mut self.platforms, &self.presence.meetings);
         self.bodies.platforms_changed(&self.platforms);
     }
 }

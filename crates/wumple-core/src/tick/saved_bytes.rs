@@ -9,13 +9,14 @@ use super::roster::Roster;
 use super::{Character, CharacterId, Saved, World};
 use crate::bytes::{Coded, Hasher, Sink, Source};
 use crate::platforms::{MoverKey, PlatformChanges, Platforms};
+use crate::presence::Away;
 use crate::terrain::Terrain;
 use crate::tuning::{Tuning, TuningNumbers};
 
 /// What a saved state begins with.
 const MARK: [u8; 6] = *b"wumple";
 /// The version of the form; another one is not read.
-const VERSION: u32 = 1;
+const VERSION: u32 = 2;
 
 /// Why bytes are no saved state of a world.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -96,6 +97,7 @@ impl Saved {
             put_tuning(&character.tuning, to);
             character.put(to);
         }
+        self.away.put(to);
     }
 
     /// These bytes can be kept in a file or sent: [`Saved::from_bytes`] makes the state again, in a world like this one. A version is in
@@ -172,10 +174,17 @@ impl Saved {
             let tuning = take_tuning(from)?;
             Character::decode(from, tuning)
         })?;
+        let away = Away::decode(from)?;
         // The sum at the end was looked at already.
         u64::decode(from)?;
         let is_right = from.is_empty() && characters.iter().all(|of| !of.is_prop());
-        (is_right && props.iter().all(|of| of.body.is_prop())).then_some(Saved { tick, platforms, props, characters })
+        (is_right && props.iter().all(|of| of.body.is_prop())).then_some(Saved {
+            tick,
+            platforms,
+            props,
+            characters,
+            away,
+        })
     }
 
     /// The tunings of all bodies, each once.
@@ -199,7 +208,7 @@ fn fingerprint<T: Terrain>(world: &World<T>) -> u64 {
     let edges = terrain.edges();
     hasher.bytes(&[edges.left, edges.right, edges.top, edges.bottom].map(|edge| edge as u8));
     world.platforms.put_beginning(&mut hasher);
-    world.meetings.put(&mut hasher);
+    world.presence.meetings.put(&mut hasher);
     hasher.finish()
 }
 
@@ -289,7 +298,7 @@ mod tests {
     fn errors_say_what_is_wrong() {
         let table = [
             (SavedError::NoSaved, "these bytes are no saved state"),
-            (SavedError::OtherVersion { found: 7, expected: 1 }, "the saved state is of version 7; version 1 is read"),
+            (SavedError::OtherVersion { found: 7, expected: 2 }, "the saved state is of version 7; version 2 is read"),
         ];
         for (error, words) in table {
             assert_eq!(error.to_string(), words);

@@ -4,9 +4,9 @@ use alloc::vec::Vec;
 
 use super::Character;
 use crate::collide::{NO_DROP, Surroundings};
-use crate::groups::{Meetings, Meets};
 use crate::nearby::Nearby;
 use crate::platforms::{Around, AskedBy, Asker, Mover, Movers, PlatformNotes, Platforms};
+use crate::presence::{Meets, MeetsAs, Presence};
 use crate::space::{Body, Hitbox};
 use crate::terrain::{Features, Terrain};
 use crate::tuning::Tuning;
@@ -47,16 +47,23 @@ pub(super) fn has_zones<T: Terrain>(terrain: &T, platforms: &Platforms) -> bool 
 }
 
 /// How a body of this tuning asks what moves between ticks: it is met by those alone that it meets.
-pub(super) fn asker<'a>(tuning: &Tuning, by: AskedBy, tick: u64, meetings: &'a Meetings) -> Asker<'a> {
-    let meets = Meets::of(meetings, tuning.group());
+pub(super) fn asker<'a>(tuning: &Tuning, by: AskedBy, tick: u64, presence: &'a Presence) -> Asker<'a> {
+    let meets = Meets::by(presence, MeetsAs::Member(tuning.group()));
     Asker { tick, whole_pixels: tuning.moves_whole_pixels(), by, during: None, meets }
+}
+
+/// The same of a body that is in the world.
+#[inline(always)]
+pub(super) fn asker_of<'a>(body: &Character, tick: u64, presence: &'a Presence) -> Asker<'a> {
+    let meets = Meets::by(presence, body.meets_as());
+    Asker { tick, whole_pixels: body.tuning.moves_whole_pixels(), by: body.asks(), during: None, meets }
 }
 
 /// How a body asks in its own tick.
 #[inline(always)]
-pub(super) fn asker_in_tick<'a>(body: &Character, tick: u64, meetings: &'a Meetings) -> Asker<'a> {
+pub(super) fn asker_in_tick<'a>(body: &Character, tick: u64, presence: &'a Presence) -> Asker<'a> {
     let Hitbox { top, bottom, .. } = body.hitbox();
-    Asker { during: Some((top, bottom)), ..asker(&body.tuning, body.asks(), tick, meetings) }
+    Asker { during: Some((top, bottom)), ..asker_of(body, tick, presence) }
 }
 
 /// What moves around a body in this tick.

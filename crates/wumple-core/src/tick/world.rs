@@ -11,10 +11,11 @@ use super::prop::{Prop, PropState};
 use super::queries::in_scene;
 use super::scene::{Scene, asker, asker_in_tick, has_zones, movers_around};
 use super::{Character, Decision, Listener, NoListener, StartError, TickReport, Violation, start};
-use crate::groups::{Meetings, Meets};
+use crate::groups::Meetings;
 use crate::input::Buttons;
 use crate::nearby::is_plain;
 use crate::platforms::{AskedBy, BodyKind, MoverId, Movers, PlatformReport, Platforms};
+use crate::presence::{Meets, Presence};
 use crate::space::Hitbox;
 use crate::terrain::{MetTerrain, Terrain};
 use crate::tuning::Tuning;
@@ -42,7 +43,7 @@ pub struct World<T> {
     pub(super) terrain: T,
     pub(super) platforms: Platforms,
     pub(super) bodies: Bodies,
-    pub(super) meetings: Meetings,
+    pub(super) presence: Presence,
     pub(super) tick: u64,
 }
 
@@ -55,7 +56,7 @@ impl<T: Terrain> World<T> {
     /// The same with platforms.
     pub fn with_platforms(terrain: T, platforms: Platforms) -> World<T> {
         let bodies = Bodies::among(&platforms);
-        World { terrain, platforms, bodies, meetings: Meetings::default(), tick: 0 }
+        World { terrain, platforms, bodies, presence: Presence::default(), tick: 0 }
     }
 
     /// The same where not all meet all: who is in which group is said by tunings, tiles, and whatever lies and moves over them.
@@ -83,11 +84,11 @@ impl<T: Terrain> World<T> {
     /// ```
     #[must_use]
     pub fn with_meetings(mut self, meetings: Meetings) -> World<T> {
-        self.meetings = meetings;
+        self.presence.meetings = meetings;
         self.bodies.doubt_terrain();
         self.bodies.platforms_changed(&self.platforms);
         self.platforms.set_bodies(BodyKind::Character, core::iter::empty());
-        self.bodies.show_characters(&mut self.platforms, &self.meetings);
+        self.bodies.show_characters(&mut self.platforms, &self.presence.meetings);
         self
     }
 
@@ -104,7 +105,7 @@ impl<T: Terrain> World<T> {
             self.platforms.was_ridden(mover, self.tick, character.rider());
         }
         self.bodies.add_character(character, &self.terrain);
-        self.bodies.show_characters(&mut self.platforms, &self.meetings);
+        self.bodies.show_characters(&mut self.platforms, &self.presence.meetings);
         Ok(id)
     }
 
@@ -137,46 +138,18 @@ impl<T: Terrain> World<T> {
     /// Characters that have died or are lost no longer move. The cost does not depend on the size of
     /// the map or the number of platforms, and nothing is allocated.
     pub fn tick(&mut self, buttons: &[Buttons]) {
-        self.tick_all(|index, _| buttons.get(index).unwrap_or(&Buttons::NONE), &mut NoListener);
+        tick_all(self, |index, _| buttons.get(index).unwrap_or(&Buttons::NONE), &mut NoListener);
     }
 
     /// The same where `held` says what the player of each character holds: for worlds in which characters come and go.
     pub fn tick_with(&mut self, mut held: impl FnMut(CharacterId) -> Buttons) {
-        self.tick_all(|_, id| held(id), &mut NoListener);
+        tick_all(self, |_, id| held(id), &mut NoListener);
     }
 
     /// The same, and `listener` hears of every decision with its reason; it may be a `dyn Listener`. The motion is the
     /// same to the bit.
     pub fn tick_told<L: Listener + ?Sized>(&mut self, buttons: &[Buttons], mut listener: &mut L) {
-        self.tick_all(|index, _| buttons.get(index).unwrap_or(&Buttons::NONE), &mut listener);
-    }
-
-    #[inline(always)]
-    fn tick_all<B: Borrow<Buttons>, L: Listener>(
-        &mut self,
-        mut held: impl FnMut(usize, CharacterId) -> B,
-        listener: &mut L,
-    ) {
-        self.tick += 1;
-        let World { terrain, platforms, bodies, meetings, tick } = self;
-        if platforms.any_happened() {
-            platforms.bring_back(*tick, |way, group| bodies.are_in(way, group, meetings));
-        }
-        if !bodies.props.is_empty() {
-            move_props(terrain, platforms, bodies, meetings, *tick);
-        }
-        if meetings.is_empty() {
-            for index in 0..self.bodies.characters.len() {
-                move_character::<false, _, _, _>(self, index, &mut held, listener);
-            }
-        } else {
-            move_among_groups(self, held, listener);
-        }
-        #[cfg(debug_assertions)]
-        if let Some((violation, body)) = first_violation(self) {
-            let which = if body.is_prop() { "prop" } else { "character" };
-            panic!("{violation} in tick {}: {which} {} {:?}", self.tick, body.identity(), body.report());
-        }
+        tick_all(self, |index, _| buttons.get(index).unwrap_or(&Buttons::NONE), &mut listener);
     }
 
     /// The platforms.
@@ -259,6 +232,34 @@ impl<T: Terrain> World<T> {
     }
 }
 
+#[inline(always)]
+fn tick_all<T: Terrain, B: Borrow<Buttons>, L: Listener>(
+    world: &mut World<T>,
+    mut held: impl FnMut(usize, CharacterId) -> B,
+    listener: &mut L,
+) {
+    world.tick += 1;
+    let World { terrain, platforms, bodies, presence, tick } = world;
+    if platforms.any_happened() {
+        platforms.bring_back(*tick, |way, group| bodies.are_in(way, group, &presence.meetings));
+    }
+    if !bodies.props.is_empty() {
+        move_props(terrain, platforms, bodies, presence, *tick);
+    }
+    if presence.is_whole() {
+        for index in 0..world.bodies.characters.len() {
+            move_character::<false, _, _, _>(world, index, &mut held, listener);
+        }
+    } else {
+        move_among_groups(world, held, listener);
+    }
+    #[cfg(debug_assertions)]
+    if let Some((violation, body)) = first_violation(world) {
+        let which = if body.is_prop() { "prop" } else { "character" };
+        panic!("{violation} in tick {}: {which} {} {:?}", world.tick, body.identity(), body.report());
+    }
+}
+
 /// A body that is to be put into a world; if it is a prop, it says what it is to others.
 fn new_body<T: Terrain>(
     world: &World<T>,
@@ -272,19 +273,19 @@ fn new_body<T: Terrain>(
     }
     start::check_platforms(platforms, &tuning)?;
     let by = if which.1.is_some() { AskedBy::Prop } else { AskedBy::Character(which.0.0 as usize) };
-    let asker = asker(&tuning, by, world.tick, &world.meetings);
+    let asker = asker(&tuning, by, world.tick, &world.presence);
     in_scene(world, asker, |scene| Character::start(scene, which, tuning, feet, world.ticks()))
 }
 
 /// Props move before characters, those lower down first.
-fn move_props<T: Terrain>(terrain: &T, platforms: &mut Platforms, bodies: &mut Bodies, meetings: &Meetings, tick: u64) {
+fn move_props<T: Terrain>(terrain: &T, platforms: &mut Platforms, bodies: &mut Bodies, presence: &Presence, tick: u64) {
     bodies.show_props(platforms);
     let has_zones = has_zones(terrain, platforms);
     for slot in &bodies.prop_order {
         let index = *slot as usize;
         let body = &mut bodies.props[index].body;
         let known = &mut bodies.known[0][index];
-        let asker = &asker_in_tick(body, tick, meetings);
+        let asker = &asker_in_tick(body, tick, presence);
         let movers = movers_around(platforms, &mut bodies.near, &mut known.platforms, body, asker);
         let (nearby, movers) = (&mut known.pieces, &movers);
         let scene =
@@ -306,18 +307,18 @@ fn move_among_groups<T: Terrain, B: Borrow<Buttons>, L: Listener>(
     mut held: impl FnMut(usize, CharacterId) -> B,
     listener: &mut L,
 ) {
-    let World { platforms, bodies, meetings, .. } = world;
+    let World { platforms, bodies, presence, .. } = world;
     let count = bodies.characters.len();
-    let they_meet = meetings.any_characters_meet();
+    let they_meet = presence.meetings.any_characters_meet();
     if they_meet {
-        bodies.show_characters(platforms, meetings);
+        bodies.show_characters(platforms, &presence.meetings);
     }
     for place in 0..count {
         let index = if they_meet { world.bodies.character_order[place] as usize } else { place };
         move_character::<true, _, _, _>(world, index, &mut held, listener);
         if they_meet {
             let character = &world.bodies.characters[index];
-            let (hitbox, is_there) = (character.hitbox(), !character.has_ended());
+            let (hitbox, is_there) = (character.hitbox(), character.is_there());
             world.platforms.body_has_moved(BodyKind::Character, index, hitbox, is_there);
         }
     }
@@ -331,7 +332,7 @@ fn move_character<const AMONG_GROUPS: bool, T: Terrain, B: Borrow<Buttons>, L: L
     held: &mut impl FnMut(usize, CharacterId) -> B,
     listener: &mut L,
 ) {
-    let World { terrain, platforms, bodies, meetings, tick } = world;
+    let World { terrain, platforms, bodies, presence, tick } = world;
     let Bodies { characters, known, near, .. } = bodies;
     let (character, known, tick) = (&mut characters[index], &mut known[1][index], *tick);
     let (id, is_plain) = (character.id(), platforms.nothing_moves() && is_plain(terrain.features()));
@@ -340,12 +341,12 @@ fn move_character<const AMONG_GROUPS: bool, T: Terrain, B: Borrow<Buttons>, L: L
     let movers = if platforms.nothing_moves() {
         &Movers::none()
     } else {
-        asker = asker_in_tick(character, tick, meetings);
+        asker = asker_in_tick(character, tick, presence);
         &movers_around(platforms, near, &mut known.platforms, character, &asker)
     };
     let (nearby, has_zones) = (&mut known.pieces, has_zones(terrain, platforms));
     let borne_by = if AMONG_GROUPS {
-        let terrain = &MetTerrain::by(Meets::of(meetings, character.tuning.group()), terrain);
+        let terrain = &MetTerrain::by(Meets::by(presence, character.meets_as()), terrain);
         character.tick(Scene { terrain, nearby, movers, is_plain, has_zones }, held.borrow(), tick, listener)
     } else {
         character.tick(Scene { terrain, nearby, movers, is_plain, has_zones }, held.borrow(), tick, listener)

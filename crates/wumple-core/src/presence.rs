@@ -1,0 +1,154 @@
+//! Who and what is there for whom: by groups, and by what was taken away.
+
+use alloc::vec::Vec;
+
+use crate::bytes::{Coded, Sink, Source};
+use crate::groups::{Group, Meetings};
+use crate::terrain::{ZoneId, ZoneOf};
+
+/// What of a world is there for which of its bodies.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct Presence {
+    pub(crate) meetings: Meetings,
+    /// What was taken away, in order.
+    pub(crate) away: Away,
+    /// Whether somebody passes through everything.
+    pub(crate) any_passes: bool,
+}
+
+impl Presence {
+    /// Whether everything is there for everyone.
+    #[inline]
+    pub(crate) fn is_whole(&self) -> bool {
+        self.meetings.is_empty() && self.away.is_empty() && !self.any_passes
+    }
+}
+
+/// The zones whose things were taken out of the world, until they are brought back.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub(crate) struct Away(Vec<ZoneId>);
+
+impl Away {
+    /// Whether nothing is away.
+    #[inline]
+    pub(crate) fn is_empty(&self) -> bool {
+        self.0.is_empty()
+    }
+
+    pub(crate) fn all(&self) -> &[ZoneId] {
+        &self.0
+    }
+
+    fn find(&self, zone: ZoneId) -> Result<usize, usize> {
+        self.0.binary_search_by_key(&(zone.of, zone.kind), |away| (away.of, away.kind))
+    }
+
+    pub(crate) fn has(&self, zone: ZoneId) -> bool {
+        self.find(zone).is_ok()
+    }
+
+    /// Whether a thing that is no tile is away, whatever zone it is.
+    pub(crate) fn has_thing(&self, of: ZoneOf) -> bool {
+        let at = self.0.partition_point(|away| away.of < of);
+        self.0.get(at).is_some_and(|away| away.of == of)
+    }
+
+    /// Says whether it was not away before.
+    pub(crate) fn add(&mut self, zone: ZoneId) -> bool {
+        self.find(zone).map_err(|at| self.0.insert(at, zone)).is_err()
+    }
+
+    /// Says whether it was away before.
+    pub(crate) fn remove(&mut self, zone: ZoneId) -> bool {
+        self.find(zone).map(|at| self.0.remove(at)).is_ok()
+    }
+
+    /// In the room there is.
+    pub(crate) fn copy_from(&mut self, other: &Away) {
+        self.0.clone_from(&other.0);
+    }
+}
+
+impl Coded for Away {
+    fn put(&self, to: &mut impl Sink) {
+        self.0.put(to);
+    }
+    fn decode(from: &mut Source<'_>) -> Option<Away> {
+        let all = Vec::<ZoneId>::decode(from)?;
+        let goes_up = |two: &[ZoneId]| (two[0].of, two[0].kind) < (two[1].of, two[1].kind);
+        all.windows(2).all(goes_up).then_some(Away(all))
+    }
+}
+
+/// As what something asks what is there for it.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum MeetsAs {
+    /// No body in particular: all that was not taken away.
+    Anyone,
+    /// A body of a group.
+    Member(Group),
+    /// Somebody who passes through everything.
+    Nobody,
+}
+
+/// What is there for one body. `None`: everything.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Meets<'a>(Option<(&'a Presence, MeetsAs)>);
+
+impl<'a> Meets<'a> {
+    /// Everything.
+    pub(crate) const ALL: Meets<'static> = Meets(None);
+
+    /// What is there for somebody.
+    #[inline]
+    pub(crate) fn by(presence: &'a Presence, who: MeetsAs) -> Meets<'a> {
+        Meets((!presence.is_whole()).then_some((presence, who)))
+    }
+
+    /// Whether a thing of a group is met, if it was not taken away.
+    #[inline]
+    pub(crate) fn has(&self, group: Group) -> bool {
+        self.0.is_none_or(|(presence, who)| match who {
+            MeetsAs::Anyone => true,
+            MeetsAs::Member(own) => presence.meetings.meet(own, group),
+            MeetsAs::Nobody => false,
+        })
+    }
+
+    /// Whether a character of a group stops this one.
+    #[inline]
+    pub(crate) fn has_character(&self, group: Group) -> bool {
+        self.0.is_some_and(|(presence, who)| match who {
+            MeetsAs::Member(own) => presence.meetings.characters_meet(own, group),
+            MeetsAs::Anyone | MeetsAs::Nobody => false,
+        })
+    }
+
+    /// Whether everything is met.
+    #[inline]
+    pub(crate) fn has_all(&self) -> bool {
+        self.0.is_none()
+    }
+
+    fn away(&self) -> Option<&'a Away> {
+        self.0.map(|(presence, _)| &presence.away).filter(|away| !away.is_empty())
+    }
+
+    /// Whether anything was taken away.
+    #[inline]
+    pub(crate) fn lacks_any(&self) -> bool {
+        self.away().is_some()
+    }
+
+    /// Whether a zone was taken away, and what it is of.
+    #[inline]
+    pub(crate) fn lacks(&self, zone: ZoneId) -> bool {
+        self.away().is_some_and(|away| away.has(zone))
+    }
+
+    /// The same of a thing that is no tile, whatever zone it is.
+    #[inline]
+    pub(crate) fn lacks_thing(&self, of: ZoneOf) -> bool {
+        self.away().is_some_and(|away| away.has_thing(of))
+    }
+}

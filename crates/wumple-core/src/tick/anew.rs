@@ -1,0 +1,90 @@
+//! A world that is gone back to after a defeat, and how a defeat is shown.
+
+use glam::DVec2;
+
+use super::between::on_body;
+use super::{CharacterId, Saved, World};
+use crate::space::Hitbox;
+use crate::terrain::{DrawnZone, Terrain, ZoneId, ZoneKind, ZoneOf};
+
+/// The state of a world that is gone back to: what happened in its last tick is not told again then.
+pub(crate) fn save_to_go_back<T: Terrain>(world: &World<T>, saved: &mut Saved, taken_away: &[ZoneId]) {
+    world.save_into(saved);
+    saved.forget_events();
+    for zone in taken_away {
+        saved.away.add(*zone);
+    }
+}
+
+/// Makes a world again what it was, without what was taken since and stays taken. What a character holds by now is no press.
+pub(crate) fn go_back<T: Terrain>(
+    world: &mut World<T>,
+    saved: &Saved,
+    id: CharacterId,
+    stays_away: impl Iterator<Item = ZoneId>,
+) {
+    world.restore(saved);
+    for zone in stays_away {
+        world.things().take_away(zone);
+    }
+    world.bodies.get_mut(id.into()).comes_back();
+}
+
+/// Puts a character at rest on what is beneath it; at a checkpoint's middle if there is nothing, or what hurts; and where it is if
+/// neither can be.
+pub(crate) fn rest_below<T: Terrain>(world: &mut World<T>, id: CharacterId, checkpoint: ZoneId) {
+    let feet = world.report(id).feet;
+    let place = place_of(world, id, checkpoint);
+    let beneath = place.into_iter().flat_map(|place| {
+        let middle = (place.left + place.right) * 0.5;
+        [DVec2::new(middle, place.bottom), DVec2::new(middle, place.top)]
+    });
+    let starts = core::iter::once(feet).chain(beneath);
+    let rest = starts.filter_map(|start| ground_below(world, id, start)).next().unwrap_or(feet);
+    let as_member = world.bodies.get(id.into()).meets_as();
+    // Where it was it fits, unless it was crushed there; then it goes on from where it is.
+    let _ = on_body(world, id.into(), as_member, |body, scene, tick| body.put_at(scene, rest, tick));
+}
+
+/// Where a character would come to rest that falls from a place, if it fits there and nothing hurts below.
+fn ground_below<T: Terrain>(world: &World<T>, id: CharacterId, start: DVec2) -> Option<DVec2> {
+    let tuning = world.character(id).tuning();
+    let probe = world.probe(tuning);
+    if !probe.fits(start) {
+        return None;
+    }
+    let deepest = world.terrain.height().max(start.y);
+    let met = probe.first_met_y(start, deepest + tuning.body().height);
+    met.piece?;
+    let hitbox = tuning.body().hitbox_at(met.feet);
+    let hurts = world.zones_in(&hitbox).iter().any(|zone| zone.kind == ZoneKind::Hazard);
+    (!hurts).then_some(met.feet)
+}
+
+/// Where a zone is that a character has just met, or what it is of.
+fn place_of<T: Terrain>(world: &World<T>, id: CharacterId, zone: ZoneId) -> Option<Hitbox> {
+    match zone.of {
+        ZoneOf::Tile { column, row } => Some(world.terrain.grid_lines().cell(column, row)),
+        ZoneOf::Platform(platform) => Some(world.platform_report(platform).place),
+        ZoneOf::Prop(prop) => Some(world.place_of(crate::platforms::MoverId::Prop(prop))),
+        of => {
+            let around = world.character(id).hitbox().grown(2.0 * crate::terrain::LIMIT_MARGIN);
+            let mut found = None;
+            world.terrain.zones_near(&around, &mut |other, DrawnZone { place, .. }| {
+                found = found.or((other == of).then_some(*place));
+            });
+            found
+        }
+    }
+}
+
+/// A character that was defeated falls, and holds on to nothing; if so asked, through everything.
+pub(crate) fn let_fall<T: Terrain>(world: &mut World<T>, id: CharacterId, through: bool) {
+    world.set_control(id, false);
+    world.bodies.get_mut(id.into()).let_fall(through);
+    if through {
+        world.presence.any_passes = true;
+        world.bodies.forget_around(id.into());
+    }
+    world.bodies.show_characters(&mut world.platforms, &world.presence.meetings);
+}

@@ -1,0 +1,241 @@
+//! Rounds in random rooms: what must hold whatever is met.
+
+mod rooms;
+
+use proptest::prelude::*;
+use rooms::{buttons, full_grid, full_tuning, places};
+use wumple_core::numbers::{AfterDefeat, DefeatMotion};
+use wumple_core::{
+    CharacterId, DVec2, DrawnZone, Event, Grid, Hitbox, Item, Need, PlatformNumbers, Platforms, RestartAt, Round,
+    RoundEvent, RoundNumbers, RoundRules, Saved, Terrain, Tuning, World, Zone, ZoneId, ZoneKind, ZoneOf, ZoneRule,
+};
+
+/// A room with zones all over it, and blocks that are gates.
+#[derive(Clone, Debug)]
+struct Room {
+    grid: Grid,
+    platforms: Vec<PlatformNumbers>,
+    tuning: Tuning,
+    numbers: RoundNumbers,
+    seed: u32,
+}
+
+fn room() -> impl Strategy<Value = Room> {
+    let zone = (0..6usize, 0.0..1.0f64, 0.0..1.0f64, 4.0..50.0f64, 4.0..50.0f64);
+    let rule = (1..4u32, 0..3u32, any::<u8>());
+    let zones = prop::collection::vec((zone, rule.clone()), 2..14);
+    let gates = prop::collection::vec(rule, 4);
+    let of_round = (
+        prop::option::of(1..5u32),
+        prop::option::of(1..5u32),
+        (0.0..0.6f64, 0.0..0.4f64),
+        0..3usize,
+        0..3usize,
+        any::<u8>(),
+    );
+    let platform = (0.0..1.0f64, 0.0..1.0f64, -80.0..80.0f64, -80.0..80.0f64, 10.0..90.0f64);
+    let platforms = prop::collection::vec(platform, 0..3);
+    (full_grid(), full_tuning(), zones, gates, of_round, platforms, any::<u32>()).prop_map(
+        |(grid, tuning, zones, gates, round, platforms, seed)| {
+            let size = DVec2::new(grid.width(), grid.height());
+            let kinds = ["pickup", "pickup", "checkpoint", "goal", "hazard", "lever"];
+            let mut rules = Vec::new();
+            let mut drawn = Vec::new();
+            for (index, ((kind, x, y, width, height), rule)) in zones.into_iter().enumerate() {
+                let kind = ZoneKind::of_word(kinds[kind]).unwrap();
+                let (left, top) = (x * size.x, y * size.y);
+                let place = Hitbox { left, right: left + width, top, bottom: top + height };
+                drawn.push(DrawnZone::new(place, Zone::of(kind)));
+                rules.push((ZoneId { kind, of: ZoneOf::Drawn(index) }, rule_of(kind, rule)));
+            }
+            // Every block is a gate.
+            let gate = ZoneKind::of_word("gate").unwrap();
+            let blocks: Vec<_> = grid.blocks().to_vec();
+            let blocks = blocks.into_iter().enumerate().map(|(index, mut block)| {
+                block.zone = Some(Zone::of(gate).by_touch());
+                let mut rule = rule_of(gate, gates[index]);
+                (rule.is_gate, rule.needs) = (true, rule.needs.or(Some(Need::Pickups(1))));
+                rules.push((ZoneId { kind: gate, of: ZoneOf::Block(index) }, rule));
+                block
+            });
+            let (blocks, ramps) = (blocks.collect(), grid.ramps().to_vec());
+            let grid = grid.with_objects(blocks, ramps).unwrap().with_zones(drawn).unwrap();
+            let (health, lives, (spared_for, shows_for), motion, after, bits) = round;
+            let motions = [DefeatMotion::Stops, DefeatMotion::Falls, DefeatMotion::FallsThrough];
+            let afters = [AfterDefeat::Checkpoint, AfterDefeat::Start, AfterDefeat::Checkpoint];
+            let numbers = RoundNumbers {
+                health,
+                lives,
+                spared_for,
+                defeat: motions[motion],
+                shows_for: if bits & 1 != 0 { shows_for } else { 0.0 },
+                after_defeat: afters[after],
+                keeps_pickups: bits & 2 != 0,
+                goal_needs: (bits & 4 != 0).then_some(Need::Pickups(3)),
+                zones: rules,
+            };
+            let platforms = platforms.into_iter().map(|(x, y, right, down, speed)| {
+                let at = DVec2::new((x * size.x).floor(), (y * size.y).floor());
+                PlatformNumbers::new(DVec2::new(24.0, 8.0), at).to(at + DVec2::new(right.floor(), down.floor()), speed)
+            });
+            Room { grid, platforms: platforms.collect(), tuning, numbers, seed }
+        },
+    )
+}
+
+fn rule_of(kind: ZoneKind, (damage, worth, bits): (u32, u32, u8)) -> ZoneRule {
+    let key = Item::new("key").unwrap();
+    let is_taken = matches!(kind, ZoneKind::Pickup | ZoneKind::Own(_));
+    let need = if bits & 8 != 0 { Need::Has(key) } else { Need::Pickups(2) };
+    let needs = (bits & 3 == 3 && !matches!(kind, ZoneKind::Hazard | ZoneKind::Checkpoint)).then_some(need);
+    ZoneRule {
+        damage,
+        worth,
+        gives: (is_taken && bits & 4 != 0).then_some(key),
+        needs,
+        takes: needs == Some(Need::Has(key)) && bits & 16 != 0,
+        is_gate: false,
+    }
+}
+
+impl Room {
+    fn world(&self) -> Option<(World<Grid>, CharacterId)> {
+        let platforms = Platforms::new(&self.platforms, self.tuning.rate()).unwrap();
+        let mut world = World::with_platforms(self.grid.clone(), platforms);
+        let id = places(self.grid.width(), self.grid.height(), self.seed)
+            .find_map(|feet| world.add_character(self.tuning.clone(), feet).ok())?;
+        Some((world, id))
+    }
+}
+
+/// Every count in its range, and what was told as it is.
+fn check_counts(round: &Round, before: &Round, room: &Room) {
+    let RoundNumbers { health, lives, .. } = &room.numbers;
+    assert!(round.health().zip(*health).is_none_or(|(now, most)| now <= most), "{round:?}");
+    assert_eq!((round.health().is_some(), round.lives().is_some()), (health.is_some(), lives.is_some()));
+    assert!(round.lives().zip(*lives).is_none_or(|(now, most)| now <= most));
+    let worth = |zone: &ZoneId| if zone.kind == ZoneKind::Pickup { round.rules().of(*zone).worth } else { 0 };
+    assert_eq!(round.picked(), round.taken().iter().map(worth).sum::<u32>());
+    let told = |of: fn(&RoundEvent) -> bool| round.events().iter().filter(|event| of(event)).count();
+    let defeats = told(|event| matches!(event, RoundEvent::Defeated(_)));
+    let restarts = told(|event| matches!(event, RoundEvent::Restarted(_)));
+    assert!(defeats <= 1 && restarts <= 1, "{:?}", round.events());
+    assert_eq!(round.attempt(), before.attempt() + restarts as u32);
+    if let (Some(now), Some(then)) = (round.lives(), before.lives()) {
+        assert_eq!(now + defeats as u32, then);
+    }
+    if before.is_over() {
+        assert!(round.is_over() && round.events().is_empty(), "what is over stays over");
+        assert_eq!(round.is_finished(), before.is_finished());
+    }
+    // Where nothing is kept, a key is had no more often than it was given, or less often than it was used.
+    let key = Item::new("key").unwrap();
+    let given = round.taken().iter().filter(|zone| round.rules().of(**zone).gives == Some(key)).count();
+    assert!(round.count_of(key) as usize <= given);
+}
+
+/// Nobody is inside of a gate that is there.
+fn check_gates(world: &mut World<Grid>, id: CharacterId, room: &Room) {
+    let away = world.things().away().to_vec();
+    let character = world.character(id);
+    let hitbox = character.hitbox();
+    let is_crushed = character.report().events.iter().any(|event| event.word().starts_with("crushed"));
+    for (index, block) in room.grid.blocks().iter().enumerate() {
+        let is_there = !away.iter().any(|zone| zone.of == ZoneOf::Block(index));
+        let passes = room.numbers.defeat == DefeatMotion::FallsThrough;
+        assert!(!is_there || passes || is_crushed || !hitbox.overlaps(&block.place()), "inside gate {index}");
+    }
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { cases: 200, ..ProptestConfig::default() })]
+
+    #[test]
+    fn counts_stay_in_range_gates_close_on_nobody_and_restarts_are_the_saved_world(
+        room in room(),
+        script in buttons(),
+    ) {
+        let Some((mut world, id)) = room.world() else { return Ok(()) };
+        let mut round = Round::new(RoundRules::check(&room.numbers).unwrap(), &world, id);
+        let start = world.save();
+        let mut at_checkpoint: Option<Saved> = None;
+        let mut held = script.iter().flat_map(|(held, ticks)| std::iter::repeat_n(held, *ticks)).cycle();
+        for _ in 0..400 {
+            let before = round.clone();
+            world.tick(&[*held.next().unwrap()]);
+            let follows = round.after_tick(&world, id).clone();
+            prop_assert!(world.violation().is_none());
+            let reached = round.events().iter().any(|event| matches!(event, RoundEvent::Reached(_)));
+            let mut as_it_is = world.save();
+            round.apply(&mut world, id);
+            check_counts(&round, &before, &room);
+            if reached {
+                // What was taken in this tick is away by then.
+                world.save_into(&mut as_it_is);
+                if !round.events().iter().any(|event| matches!(event, RoundEvent::Restarted(_) | RoundEvent::Defeated(_))) {
+                    at_checkpoint = Some(as_it_is);
+                } else {
+                    at_checkpoint = None;
+                }
+            }
+            for event in round.events() {
+                if let RoundEvent::Restarted(at) = event {
+                    let saved = if *at == RestartAt::Start { Some(&start) } else { at_checkpoint.as_ref() };
+                    let Some(saved) = saved else { continue };
+                    prop_assert_eq!(world.ticks(), saved.tick());
+                    let mut expected = World::with_platforms(room.grid.clone(), world.platforms().clone());
+                    let there = expected.add_character(room.tuning.clone(), world.report(id).feet);
+                    expected.restore(saved);
+                    for platform in 0..room.platforms.len() {
+                        prop_assert_eq!(world.platform_report(platform), expected.platform_report(platform));
+                    }
+                    if *at == RestartAt::Start {
+                        prop_assert_eq!(world.report(id), expected.report(id));
+                    }
+                    let away = expected.things().away().to_vec();
+                    for zone in world.things().away() {
+                        let kept = room.numbers.keeps_pickups && zone.kind == ZoneKind::Pickup;
+                        prop_assert!(kept || away.contains(zone), "{} is away", zone);
+                    }
+                    for zone in &away {
+                        prop_assert!(world.things().away().contains(zone), "{} is there again", zone);
+                    }
+                    let _ = there;
+                }
+            }
+            for zone in &follows.taken_away {
+                prop_assert!(world.things().away().contains(zone) || round.attempt() > before.attempt());
+            }
+            check_gates(&mut world, id, &room);
+            let died = world.report(id).events.iter().any(|event| matches!(event, Event::Died(_)));
+            prop_assert!(!died || round.is_defeated() || round.is_over() || before.is_defeated());
+        }
+    }
+
+    #[test]
+    fn a_saved_round_goes_on_to_the_bit(room in room(), script in buttons(), from in 0..200usize) {
+        let Some((mut world, id)) = room.world() else { return Ok(()) };
+        let mut round = Round::new(RoundRules::check(&room.numbers).unwrap(), &world, id);
+        let held: Vec<_> =
+            script.iter().flat_map(|(held, ticks)| std::iter::repeat_n(*held, *ticks)).cycle().take(300).collect();
+        let mut saved = None;
+        let mut hashes = Vec::new();
+        for (tick, held) in held.iter().enumerate() {
+            if tick == from {
+                let bytes = (world.save().to_bytes(&world), round.save().to_bytes(&world));
+                saved = Some(bytes);
+            }
+            world.tick(&[*held]);
+            round.play(&mut world, id);
+            hashes.push((world.save().hash(), round.save().hash()));
+        }
+        let (world_bytes, round_bytes) = saved.unwrap();
+        world.restore(&Saved::from_bytes(&world_bytes, &world).unwrap());
+        round.restore(&wumple_core::SavedRound::from_bytes(&round_bytes, &world, &round).unwrap());
+        for (held, expected) in held[from..].iter().zip(&hashes[from..]) {
+            world.tick(&[*held]);
+            round.play(&mut world, id);
+            prop_assert_eq!((world.save().hash(), round.save().hash()), *expected);
+        }
+    }
+}
