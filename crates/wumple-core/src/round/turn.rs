@@ -266,7 +266,7 @@ impl Round {
             self.reach(world, character);
         }
         self.meet(character, is_spared);
-        if self.state.phase == Phase::Playing {
+        if self.follows.next == Next::GoOn {
             self.mind_the_end(character);
         }
     }

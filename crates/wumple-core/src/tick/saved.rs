@@ -102,11 +102,13 @@ impl<T: Terrain> World<T> {
         self.tick = saved.tick;
         self.platforms.restore(&saved.platforms);
         self.bodies.restore(saved, &self.terrain);
-        if self.presence.away != saved.away {
-            self.presence.away.copy_from(&saved.away);
+        let was_whole = self.presence.is_whole();
+        self.presence.away.copy_from(&saved.away);
+        self.presence.any_passes = self.bodies.any_passes();
+        if !(was_whole && self.presence.is_whole()) {
+            // What was there for a body by then may not have been before, nor for one of another group.
             self.bodies.doubt_terrain();
         }
-        self.presence.any_passes = self.bodies.any_passes();
         self.bodies.show_props(&mut self.platforms);
         self.bodies.show_characters(&mut self.platforms, &self.presence.meetings);
         self.bodies.platforms_changed(&self.platforms);
