@@ -7,7 +7,7 @@ use clap::Args;
 use wumple::advanced::Names;
 use wumple::figures::Figure;
 use wumple::units::Scale;
-use wumple::{ButtonsFile, FileError, Level, Trace, TuningFile};
+use wumple::{ButtonsFile, FileError, Level, Levels, Trace, TuningFile};
 
 use crate::failure::Failure;
 use crate::options::ending;
@@ -48,6 +48,20 @@ impl Files {
         level.map_file.iter().for_each(|map| self.note(map));
         level.warnings().iter().for_each(warn);
         Ok(level)
+    }
+
+    /// A level and all that come after it.
+    pub(crate) fn levels(&self, first: &Path) -> Result<Vec<Level>, Failure> {
+        let chain = match &self.maps {
+            Some(maps) => Levels::read_within(first, maps)?,
+            None => Levels::read(first)?,
+        };
+        chain.files.iter().for_each(|file| self.note(file));
+        for level in &chain.levels {
+            level.map_file.iter().for_each(|map| self.note(map));
+            level.warnings().iter().for_each(warn);
+        }
+        Ok(chain.levels)
     }
 
     pub(crate) fn tuning(&self, path: &Path) -> Result<TuningFile, FileError> {

@@ -52,6 +52,7 @@ pub mod demo;
 pub mod figures;
 pub mod files;
 mod names;
+mod progress;
 #[cfg(feature = "instruments")]
 pub mod starter;
 #[cfg(feature = "instruments")]
@@ -66,15 +67,16 @@ pub use wumple_core::*;
 pub use analysis::{GameLoop, Wishes, arcs, compare, fit};
 #[cfg(feature = "instruments")]
 pub use files::{ButtonsFile, Timeline, TrialFile};
-pub use files::{Diagnostics, FileError, Level, TuningFile};
+pub use files::{Diagnostics, FileError, Level, Levels, TuningFile};
+pub use progress::Progress;
 #[cfg(feature = "instruments")]
-pub use trace::{Trace, TraceRow, run, run_told};
+pub use trace::{RoundRow, Trace, TraceRow, run, run_told};
 
 /// What instruments need and games hardly do: that of the core, the names of a level's things, and rides.
 pub mod advanced {
     pub use crate::names::Names;
     #[cfg(feature = "instruments")]
-    pub use crate::trace::Ride;
+    pub use crate::trace::{Ride, RoundColumns, WrittenRow};
     pub use wumple_core::advanced::*;
 }
 

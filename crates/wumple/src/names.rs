@@ -3,7 +3,9 @@
 use std::collections::{HashMap, HashSet};
 
 use wumple_core::advanced::{About, AboutKind};
-use wumple_core::{Event, JumpedFrom, MoverId, Side, Support, ZoneId, ZoneKind, ZoneOf};
+use wumple_core::{
+    DefeatCause, Event, Item, JumpedFrom, Lack, MoverId, RestartAt, RoundEvent, Side, Support, ZoneId, ZoneKind, ZoneOf,
+};
 
 /// The names of the blocks, platforms, props and drawn zones of a level: their ids, or their numbers in the file, from 1;
 /// and the kinds of zones that only it has.
@@ -48,6 +50,29 @@ impl Names {
         }
     }
 
+    /// What happened to a round, in the words of a trace: `took:pickup@12,8`.
+    #[must_use]
+    pub fn round_event(&self, event: &RoundEvent) -> String {
+        let word = event.word();
+        match event {
+            RoundEvent::Took(zone) | RoundEvent::Opened(zone) | RoundEvent::Reached(zone) => {
+                format!("{word}:{}", self.zone(*zone))
+            }
+            RoundEvent::Hurt { by, damage } => format!("{word}:{}:{damage}", self.zone(*by)),
+            RoundEvent::Defeated(cause) => format!("{word}:{}", self.defeat_cause(cause)),
+            other => other.to_string(),
+        }
+    }
+
+    /// What defeated a character, in the words of a trace.
+    #[must_use]
+    pub fn defeat_cause(&self, cause: &DefeatCause) -> String {
+        match cause {
+            DefeatCause::Zone(zone) => self.zone(*zone),
+            other => other.to_string(),
+        }
+    }
+
     /// Which zone, in the words of a trace: `pickup@12,8`, `goal:kiln-door`, `hazard:block-2` of what has no id.
     #[must_use]
     pub fn zone(&self, zone: ZoneId) -> String {
@@ -82,6 +107,13 @@ impl Names {
         thing.or_else(|| character_of(name))
     }
 
+    /// The zone of these words; `None` if they can be no zone, or tell of a thing that has no such name here.
+    pub(crate) fn find_zone(&self, words: &str) -> Option<ZoneId> {
+        let mut reader = NameReader::new(self);
+        let zone = reader.zone(words)?;
+        (reader.into_names() == *self).then_some(zone)
+    }
+
     /// All words that a trace of this level may have.
     pub(crate) fn words(&self) -> Words {
         let (events, supports) = (self.event_words(), self.support_words());
@@ -90,7 +122,7 @@ impl Names {
         let supports = supports.into_iter().map(|(word, _)| word).collect();
         let ids = self.blocks.iter().chain(&self.platforms).chain(&self.props).chain(&self.zones);
         let ids = ids.filter(|name| !is_number(name)).cloned().collect();
-        Words { events, supports, known, meanings, ids }
+        Words { events, supports, round_numbers: Vec::new(), known, meanings, ids }
     }
 
     /// Every support that there is, in the words of a trace.
@@ -114,7 +146,28 @@ impl Names {
             }
             words.extend(self.about_words(*about).into_iter().map(|of| format!("{word}:{of}")));
         }
+        for word in RoundEvent::WORDS {
+            if !words.iter().any(|known| known == word) {
+                words.push(word.to_owned());
+            }
+            words.extend(self.round_words(word).into_iter().map(|of| format!("{word}:{of}")));
+        }
         words
+    }
+
+    /// What an event of a round can be about, in words.
+    fn round_words(&self, word: &str) -> Vec<String> {
+        let kinds = || self.kinds().map(|kind| kind.to_string());
+        match word {
+            "took" | "opened" | "hurt" => kinds().collect(),
+            "reached" => vec![ZoneKind::Checkpoint.to_string()],
+            "defeated" => {
+                let edges = Side::ALL.into_iter().map(|side| DefeatCause::Edge(side).to_string());
+                kinds().chain(edges).chain(["crush".to_owned(), "lost".to_owned()]).collect()
+            }
+            "restarted" => [RestartAt::Checkpoint, RestartAt::Start].map(|at| at.name().to_owned()).into(),
+            _ => Vec::new(),
+        }
     }
 
     /// What an event of a kind can be about, in words.
@@ -166,6 +219,8 @@ pub(crate) fn is_id(text: &str) -> bool {
 pub(crate) struct Words {
     pub(crate) events: Vec<String>,
     pub(crate) supports: Vec<String>,
+    /// The numbers of its round that a level has.
+    pub(crate) round_numbers: Vec<&'static str>,
     known: HashSet<String>,
     meanings: HashMap<String, Support>,
     /// The ids of things.
@@ -195,7 +250,8 @@ impl Words {
             ZoneOfWords::Tile(tile) => tile_of(tile).is_some(),
             ZoneOfWords::Thing(thing) => self.ids.contains(thing) || thing_of(thing).is_some(),
         };
-        is_there && (kind.starts_with("entered:") || kind.starts_with("left:")) && self.known.contains(kind)
+        let is_of_zone = |word: &str| ZONE_WORDS.contains(&word);
+        is_there && kind.split_once(':').is_some_and(|(word, _)| is_of_zone(word)) && self.known.contains(kind)
     }
 
     pub(crate) fn support(&self, word: &str) -> Option<Support> {
@@ -203,6 +259,9 @@ impl Words {
         self.meanings.get(word).copied().or_else(character)
     }
 }
+
+/// The events that can tell of one zone.
+const ZONE_WORDS: [&str; 7] = ["entered", "left", "took", "opened", "reached", "hurt", "defeated"];
 
 /// What can hold a body up and has no name of its own.
 const PLAIN_SUPPORTS: [Support; 5] = [Support::None, Support::Solid, Support::OneWay, Support::Ramp, Support::Ladder];
@@ -307,6 +366,35 @@ impl NameReader {
         Event::of_word(word, about)
     }
 
+    /// What happened to a round, if the words are right.
+    pub(crate) fn round_event(&mut self, words: &str) -> Option<RoundEvent> {
+        let (word, of) = words.split_once(':').unwrap_or((words, ""));
+        Some(match word {
+            "took" => RoundEvent::Took(self.zone(of)?),
+            "opened" => RoundEvent::Opened(self.zone(of)?),
+            "reached" => RoundEvent::Reached(self.zone(of)?),
+            "goal-closed" => RoundEvent::GoalClosed(lack_of(of)?),
+            "hurt" => {
+                let (zone, damage) = of.rsplit_once(':')?;
+                RoundEvent::Hurt { by: self.zone(zone)?, damage: damage.parse().ok()? }
+            }
+            "defeated" => RoundEvent::Defeated(self.defeat_cause(of)?),
+            "restarted" => {
+                let mut places = [RestartAt::Checkpoint, RestartAt::Start].into_iter();
+                RoundEvent::Restarted(places.find(|at| at.name() == of)?)
+            }
+            "finished" if words == word => RoundEvent::Finished,
+            "round-lost" if words == word => RoundEvent::RoundLost,
+            _ => return None,
+        })
+    }
+
+    fn defeat_cause(&mut self, words: &str) -> Option<DefeatCause> {
+        let edges = Side::ALL.into_iter().map(DefeatCause::Edge);
+        let plain = edges.chain([DefeatCause::Crush, DefeatCause::Lost]).find(|cause| cause.to_string() == words);
+        plain.or_else(|| self.zone(words).map(DefeatCause::Zone))
+    }
+
     /// Which zone; a thing that is not known is a drawn zone, a kind that is not known the level's own.
     fn zone(&mut self, words: &str) -> Option<ZoneId> {
         let end = words.find(['@', ':']).unwrap_or(words.len());
@@ -351,6 +439,14 @@ impl NameReader {
         let is_thing = self.platforms.find(name).is_some() || self.props.find(name).is_some();
         let known = is_thing || character_of(name).is_some();
         if known { self.mover(name).map(Into::into) } else { plain.or_else(|| self.mover(name).map(Into::into)) }
+    }
+}
+
+/// What a closed goal lacks: `5/8`, or the word of an item.
+fn lack_of(words: &str) -> Option<Lack> {
+    match words.split_once('/') {
+        Some((picked, needed)) => Some(Lack::Pickups { picked: picked.parse().ok()?, needed: needed.parse().ok()? }),
+        None => Item::new(words).map(Lack::Item),
     }
 }
 

@@ -7,7 +7,9 @@ use serde::{Deserialize, Serialize};
 use crate::files::{Diagnostic, Level, Timeline};
 use crate::names::Names;
 use std::collections::BTreeMap;
-use wumple_core::{Grid, Hitbox, Listener, MoverId, NoListener, TickReport, Tuning, World};
+use wumple_core::{
+    CharacterId, Decision, Grid, Hitbox, Listener, MoverId, NoListener, Round, RoundEvent, TickReport, Tuning, World,
+};
 
 /// A run, row by row. Row 0 is the start, row n the world at the end of tick n.
 #[derive(Clone, Debug, PartialEq)]
@@ -22,6 +24,33 @@ pub struct Trace {
     /// For each row, the platform or prop ridden last, and where it is then; `None` before the first. A
     /// trace that was read from a file does not know: `None` throughout.
     pub rides: Vec<Option<Ride>>,
+    /// For each row, how the round stands at its end; none at all if the level has no `[round]`.
+    pub rounds: Vec<RoundRow>,
+}
+
+/// How a round stands at the end of a tick.
+#[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
+pub struct RoundRow {
+    /// Which attempt it is, from 1.
+    pub attempt: u32,
+    /// The health that is left, if there is any.
+    pub health: Option<u32>,
+    /// The lives that are left, if they are counted.
+    pub lives: Option<u32>,
+    /// What the pickups taken are worth together.
+    pub picked: u32,
+    /// What happened to the round in the tick, in order.
+    pub events: Vec<RoundEvent>,
+}
+
+impl RoundRow {
+    /// How a round stands now.
+    #[must_use]
+    pub fn of(round: &Round) -> RoundRow {
+        let (attempt, health, lives, picked) = (round.attempt(), round.health(), round.lives(), round.picked());
+        RoundRow { attempt, health, lives, picked, events: round.events().to_vec() }
+    }
 }
 
 /// A platform or prop that is ridden, or was last, at the end of a tick.
@@ -40,7 +69,36 @@ impl Trace {
     #[must_use]
     pub fn of_reports(rate: f64, names: Names, rows: Vec<TickReport>) -> Trace {
         let rides = vec![None; rows.len()];
-        Trace { rate, names, rows, rides }
+        Trace { rate, names, rows, rides, rounds: Vec::new() }
+    }
+
+    /// The same with how its round stood at the end of each tick, from the start on.
+    ///
+    /// # Panics
+    ///
+    /// If there are not as many as rows.
+    #[must_use]
+    pub fn with_rounds(self, rounds: Vec<RoundRow>) -> Trace {
+        assert_eq!(rounds.len(), self.rows.len(), "a round has a row for each tick");
+        Trace { rounds, ..self }
+    }
+
+    /// What happened to the round in a row of the trace.
+    #[must_use]
+    pub fn round_events(&self, row: usize) -> &[RoundEvent] {
+        self.rounds.get(row).map_or(&[], |round| &round.events)
+    }
+
+    /// Every event of a row in words: of the motion, then of the round.
+    pub fn event_words(&self, row: usize) -> impl Iterator<Item = String> + '_ {
+        let of_motion = self.rows[row].events.iter().map(|event| self.names.event(event));
+        of_motion.chain(self.round_events(row).iter().map(|event| self.names.round_event(event)))
+    }
+
+    /// Which attempt a row is of; 1 where the level has no round.
+    #[must_use]
+    pub fn attempt(&self, row: usize) -> u32 {
+        self.rounds.get(row).map_or(1, |round| round.attempt)
     }
 
     /// What was ridden for the most ticks, if anything was.
@@ -54,7 +112,10 @@ impl Trace {
     }
 }
 
-/// Runs one character through a level for so many ticks, or until it dies or is lost.
+/// Runs one character through a level for so many ticks, or until it dies or is lost; where the level has a `[round]`, with that,
+/// until it is over.
+///
+/// Ticks are counted on where the round starts again, though the world goes back in time.
 ///
 /// # Errors
 ///
@@ -63,7 +124,7 @@ pub fn run(level: &Level, tuning: &Tuning, timeline: &Timeline, ticks: u64) -> R
     run_told(level, tuning, timeline, ticks, &mut NoListener)
 }
 
-/// The same, and `listener` hears of every decision: a [`WhyLog`](crate::why::WhyLog) writes them down.
+/// The same, and `listener` hears of every decision. [`run_why`](crate::why::run_why) writes them down.
 ///
 /// # Errors
 ///
@@ -76,18 +137,52 @@ pub fn run_told<L: Listener>(
     listener: &mut L,
 ) -> Result<Trace, Diagnostic> {
     let (mut world, id) = level.world(tuning)?;
+    let mut round = level.start_round(&world, id);
     let mut rows = vec![world.report(id).clone()];
     let mut rides = vec![ride_after(&world, world.report(id), None)];
+    let mut rounds = Vec::from_iter(round.as_ref().map(RoundRow::of));
     for tick in 1..=ticks {
-        world.tick_told(&[timeline.at(tick)], listener);
-        rides.push(ride_after(&world, world.report(id), rides[rides.len() - 1]));
-        rows.push(world.report(id).clone());
-        if world.character(id).has_ended() {
+        let by = tick - 1 - world.ticks();
+        world.tick_told(&[timeline.at(tick)], &mut Later { listener, by });
+        let mut report = world.report(id).clone();
+        let mut ride = rides[rides.len() - 1];
+        if let Some(round) = &mut round {
+            let attempt = round.attempt();
+            round.play(&mut world, id);
+            rounds.push(RoundRow::of(round));
+            if round.attempt() > attempt {
+                // The row is what the world is by now; what happened is what happened before.
+                let events = std::mem::take(&mut report.events);
+                report = world.report(id).clone();
+                report.events = events;
+                ride = None;
+            }
+        }
+        rides.push(ride_after(&world, &report, ride));
+        let by = tick - world.ticks();
+        (report.tick, report.state_since) = (tick, report.state_since + by);
+        rows.push(report);
+        if round.as_ref().map_or_else(|| world.character(id).has_ended(), Round::is_over) {
             break;
         }
     }
     tracing::debug!(ticks = rows.len() - 1, level = level.name, "ran");
-    Ok(Trace { rate: tuning.rate(), names: level.names.clone(), rows, rides })
+    Ok(Trace { rate: tuning.rate(), names: level.names.clone(), rows, rides, rounds })
+}
+
+/// Hears the decisions of a world whose ticks are so many behind those of the run.
+struct Later<'a, L> {
+    listener: &'a mut L,
+    by: u64,
+}
+
+impl<L: Listener> Listener for Later<'_, L> {
+    fn decided(&mut self, character: CharacterId, tick: u64, decision: &Decision) {
+        self.listener.decided(character, tick + self.by, &decision.later_by(self.by));
+    }
+    fn listens(&self) -> bool {
+        self.listener.listens()
+    }
 }
 
 /// What is ridden after a tick, or was last.
@@ -147,22 +242,82 @@ impl TraceRow {
     }
 }
 
+/// The columns of a row about its round, which stand after those of [`TraceRow`] where a level has one.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[non_exhaustive]
+pub struct RoundColumns {
+    /// Which attempt it is, from 1.
+    pub attempt: u32,
+    /// The health that is left; empty if there is none.
+    pub health: Option<u32>,
+    /// The lives that are left; empty if they are not counted.
+    pub lives: Option<u32>,
+    /// What the pickups taken are worth together.
+    pub picked: u32,
+}
+
+impl From<&RoundColumns> for RoundRow {
+    fn from(columns: &RoundColumns) -> RoundRow {
+        let RoundColumns { attempt, health, lives, picked } = *columns;
+        RoundRow { attempt, health, lives, picked, events: Vec::new() }
+    }
+}
+
+impl RoundColumns {
+    fn of(row: &RoundRow) -> RoundColumns {
+        let RoundRow { attempt, health, lives, picked, .. } = *row;
+        RoundColumns { attempt, health, lives, picked }
+    }
+}
+
+/// A row with the columns of its round, for forms in which a row is an object.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[non_exhaustive]
+pub struct WrittenRow {
+    /// The columns that every trace has.
+    #[serde(flatten)]
+    pub row: TraceRow,
+    /// Those of a level with a round.
+    #[serde(flatten)]
+    pub round: Option<RoundColumns>,
+}
+
 impl Trace {
     /// The rows as they are written.
     pub fn written_rows(&self) -> impl Iterator<Item = TraceRow> {
-        self.rows.iter().map(|report| TraceRow::new(report, self.rate, &self.names))
+        self.rows.iter().enumerate().map(|(at, report)| TraceRow {
+            events: self.event_words(at).collect::<Vec<_>>().join(";"),
+            ..TraceRow::new(report, self.rate, &self.names)
+        })
+    }
+
+    /// The columns of its round as they are written; none if the level has no round.
+    pub fn round_columns(&self) -> impl Iterator<Item = RoundColumns> {
+        self.rounds.iter().map(RoundColumns::of)
+    }
+
+    /// Each row with all of its columns.
+    pub fn whole_rows(&self) -> impl Iterator<Item = WrittenRow> {
+        let round = |at: usize| self.rounds.get(at).map(RoundColumns::of);
+        self.written_rows().enumerate().map(move |(at, row)| WrittenRow { row, round: round(at) })
     }
 
     /// The trace as CSV, with a head line.
     #[must_use]
     pub fn to_csv(&self) -> String {
-        csv_of(self.written_rows())
+        let rows = csv_of(self.written_rows());
+        if self.rounds.is_empty() {
+            return rows;
+        }
+        // No field has a line break in it, so that lines of columns can be put beside each other.
+        let rounds = csv_of(self.round_columns());
+        rows.lines().zip(rounds.lines()).map(|(row, round)| format!("{row},{round}\n")).collect()
     }
 
     /// The trace as JSON Lines: one object a row, with the names of the columns.
     #[must_use]
     pub fn to_json_lines(&self) -> String {
-        json_lines_of(self.written_rows())
+        json_lines_of(self.whole_rows())
     }
 }
 

@@ -2,8 +2,29 @@
 
 use serde::Serialize;
 
+use crate::files::{Diagnostic, Level, Timeline};
+use crate::names::Names;
+use crate::trace::{RoundRow, Trace, run_told};
 pub use wumple_core::why::*;
-use wumple_core::{CharacterId, Decision, Listener};
+use wumple_core::{
+    CharacterId, Decision, DefeatCause, Event, Lack, Listener, Need, RestartAt, RoundEvent, RoundRules, TickReport,
+    Tuning, ZoneId, ZoneKind,
+};
+
+/// Runs one character through a level, as [`run`](crate::run) does, and writes down every decision with its reason: those of the
+/// motion, and those of the round.
+///
+/// # Errors
+///
+/// If the character does not fit at the level's spawn.
+pub fn run_why(level: &Level, tuning: &Tuning, timeline: &Timeline, ticks: u64) -> Result<(Trace, WhyLog), Diagnostic> {
+    let mut log = WhyLog::default();
+    let trace = run_told(level, tuning, timeline, ticks, &mut log)?;
+    if let Some(round) = &level.round {
+        log.add_round(&trace, &round.rules);
+    }
+    Ok((trace, log))
+}
 
 /// Hears every decision of a run and keeps it in words. What is decided again in the very next tick is
 /// one line.
@@ -40,6 +61,32 @@ pub struct WhyLine {
     pub why: String,
 }
 
+/// Runs one character through levels in order, each with its round: from one that is finished it goes on to the next, with the
+/// buttons and the ticks that are left. A run for each level that was come to.
+///
+/// # Errors
+///
+/// If the character does not fit at a level's spawn.
+pub fn run_levels(
+    levels: &[Level],
+    tuning: &Tuning,
+    timeline: &Timeline,
+    ticks: u64,
+) -> Result<Vec<(Trace, WhyLog)>, Diagnostic> {
+    let mut runs: Vec<(Trace, WhyLog)> = Vec::new();
+    let mut gone = 0;
+    for level in levels {
+        let run = run_why(level, tuning, &timeline.after(gone), ticks - gone)?;
+        gone += run.0.rows.len() as u64 - 1;
+        let is_finished = run.0.rounds.last().is_some_and(|round| round.events.contains(&RoundEvent::Finished));
+        runs.push(run);
+        if !is_finished {
+            break;
+        }
+    }
+    Ok(runs)
+}
+
 impl WhyLog {
     /// The lines, in the order of their ticks.
     #[must_use]
@@ -58,6 +105,23 @@ impl WhyLog {
     #[must_use]
     pub fn presses(&self) -> &[Press] {
         &self.presses
+    }
+
+    /// Adds the reasons of a round, each after those of the motion in its tick.
+    fn add_round(&mut self, trace: &Trace, rules: &RoundRules) {
+        let mut lines = Vec::new();
+        let mut spared_until = 0;
+        for (at, (row, round)) in trace.rows.iter().zip(&trace.rounds).enumerate() {
+            let before = &trace.rounds[at.saturating_sub(1)];
+            let mut reasons =
+                RoundReasons { rules, names: &trace.names, row, round, before, spared_until, lines: Vec::new() };
+            reasons.find(trace.rate);
+            spared_until = reasons.spared_until;
+            lines.extend(reasons.lines.into_iter().map(|why| WhyLine { tick: row.tick, last_tick: row.tick, why }));
+        }
+        // Both are in the order of their ticks.
+        self.lines.extend(lines);
+        self.lines.sort_by_key(|line| line.tick);
     }
 
     fn note_press(&mut self, tick: u64, decision: &Decision, why: &str) {
@@ -109,5 +173,100 @@ impl Listener for WhyLog {
             return;
         }
         self.lines.push(WhyLine { tick, last_tick: tick, why });
+    }
+}
+
+/// The reasons of a round in one tick.
+struct RoundReasons<'a> {
+    rules: &'a RoundRules,
+    names: &'a Names,
+    row: &'a TickReport,
+    round: &'a RoundRow,
+    before: &'a RoundRow,
+    /// The last tick in which nothing hurts.
+    spared_until: u64,
+    lines: Vec<String>,
+}
+
+impl RoundReasons<'_> {
+    fn find(&mut self, rate: f64) {
+        let is_spared = self.row.tick <= self.spared_until;
+        for event in &self.row.events {
+            let Event::Entered(zone) = event else { continue };
+            let rule = self.rules.of(*zone);
+            let name = self.names.zone(*zone);
+            if is_spared && zone.kind == ZoneKind::Hazard {
+                self.lines.push(format!("{name} hurts nobody: spared until tick {}", self.spared_until));
+            }
+            let asks = rule.is_gate || zone.kind == ZoneKind::Pickup;
+            let opens =
+                |event: &RoundEvent| matches!(event, RoundEvent::Opened(of) | RoundEvent::Took(of) if of == zone);
+            if asks
+                && let Some(need) = rule.needs
+                && !self.round.events.iter().any(opens)
+            {
+                let lack = self.lack_words(need);
+                self.lines.push(format!("{name} stays closed: {lack}"));
+            }
+        }
+        for event in &self.round.events {
+            let why = self.words(event, rate);
+            self.lines.extend(why);
+        }
+    }
+
+    fn lack_words(&self, need: Need) -> String {
+        match need {
+            Need::Pickups(needed) => format!("{} of {needed}", self.round.picked),
+            Need::Has(item) => format!("no \"{item}\""),
+        }
+    }
+
+    /// Why something happened to the round, where that says more than the event.
+    fn words(&mut self, event: &RoundEvent, rate: f64) -> Option<String> {
+        let name = |zone: &ZoneId| self.names.zone(*zone);
+        Some(match event {
+            RoundEvent::Took(zone) => {
+                let gives =
+                    self.rules.of(*zone).gives.map_or(String::new(), |item| format!(", which gives \"{item}\""));
+                format!("{} taken{gives}: {} picked", name(zone), self.round.picked)
+            }
+            RoundEvent::Opened(zone) => match self.rules.of(*zone).needs {
+                Some(Need::Has(item)) if self.rules.of(*zone).takes => {
+                    format!("{} opened: \"{item}\" is there, and used up", name(zone))
+                }
+                Some(Need::Has(item)) => format!("{} opened: \"{item}\" is there", name(zone)),
+                Some(Need::Pickups(needed)) => format!("{} opened: {} of {needed}", name(zone), self.round.picked),
+                None => return None,
+            },
+            RoundEvent::GoalClosed(Lack::Pickups { picked, needed }) => format!("goal closed: {picked} of {needed}"),
+            RoundEvent::GoalClosed(Lack::Item(item)) => format!("goal closed: no \"{item}\""),
+            RoundEvent::Hurt { by, damage } => {
+                let spared = (self.rules.numbers().spared_for * rate + 0.5 + 1e-9).floor() as u64;
+                let left = self.before.health.unwrap_or(0).saturating_sub(*damage);
+                if left == 0 {
+                    return Some(format!("{} hurts by {damage}: no health is left", name(by)));
+                }
+                self.spared_until = self.row.tick + spared;
+                let until = self.spared_until;
+                format!("{} hurts by {damage}: {left} health left, spared until tick {until}", self.names.zone(*by))
+            }
+            RoundEvent::Defeated(cause) => {
+                let cause = match cause {
+                    DefeatCause::Zone(zone) => name(zone),
+                    other => other.to_string(),
+                };
+                let lives = match self.round.lives {
+                    Some(0) => ": no life is left".to_owned(),
+                    Some(1) => ": 1 life is left".to_owned(),
+                    Some(lives) => format!(": {lives} lives are left"),
+                    None => String::new(),
+                };
+                format!("defeated by {cause}{lives}")
+            }
+            RoundEvent::Restarted(RestartAt::Checkpoint) => "starts again at the checkpoint reached last".to_owned(),
+            RoundEvent::Restarted(RestartAt::Start) => "starts again at the start".to_owned(),
+            _ => return None,
+        })
     }
 }

@@ -6,7 +6,7 @@ use wumple::figures::{
     Figure, Page, arcs_figure, body_figure, compare_figure, level_figure, ride_figure, run_figure, run_time_figure,
     time_figure,
 };
-use wumple::why::WhyLog;
+use wumple::why::{WhyLog, run_why};
 use wumple::{ButtonsFile, Level, Timeline, Trace, TrialFile, TuningFile, ZoneKind, demo};
 
 use super::{arcs, compare, run};
@@ -158,8 +158,7 @@ fn tour(name: &str, level: &str, buttons: &str, tuning: &TuningFile) -> Result<T
     let level = Level::parse(&format!("{name}.level.toml"), level)?;
     let buttons = ButtonsFile::parse(&format!("{name}.buttons"), buttons, &tuning.scale)?;
     let (timeline, _) = buttons.at_rate(tuning.tuning.rate())?;
-    let mut log = WhyLog::default();
-    let trace = wumple::run_told(&level, &tuning.tuning, &timeline, timeline.last_tick() + 30, &mut log)?;
+    let (trace, log) = run_why(&level, &tuning.tuning, &timeline, timeline.last_tick() + 30)?;
     Ok(Toured { level, timeline, trace, log })
 }
 

@@ -3,10 +3,12 @@ use std::path::{Path, PathBuf};
 
 use clap::Args;
 use serde::Serialize;
+use wumple::advanced::WrittenRow;
+use wumple::analysis::RoundSummary;
 use wumple::figures::{ride_figure, run_figure, run_time_figure};
 use wumple::units::short;
-use wumple::why::{WhyLine, WhyLog};
-use wumple::{Level, MoverId, TickReport, Trace, TraceRow, TuningFile, ZoneKind};
+use wumple::why::{WhyLine, WhyLog, run_levels};
+use wumple::{Level, MoverId, TickReport, Timeline, Trace, TuningFile, ZoneKind};
 
 use crate::failure::Failure;
 use crate::files::{Files, Maps};
@@ -58,47 +60,95 @@ pub(crate) struct Run {
     /// Print every decision and every refusal with its reason, instead of the run
     #[arg(long)]
     why: bool,
+    /// Go on to the next level when one is finished, and so on: files are written for each, with its name in theirs
+    #[arg(long, conflicts_with = "ride_figure")]
+    on: bool,
     /// How to print the run
     #[arg(long, value_enum, default_value_t)]
     format: Format,
 }
 
+/// A level that was run through.
+struct Ran {
+    level: Level,
+    trace: Trace,
+    log: WhyLog,
+    timeline: Timeline,
+}
+
 impl Run {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
         let files = Files::new(&self.maps);
-        let level = files.level(&self.level)?;
+        let levels = if self.on { files.levels(&self.level)? } else { vec![files.level(&self.level)?] };
         let tuning = files.tuning(&self.tuning)?;
         let (timeline, ticks) = self.script.timeline(&files, &tuning, &tuning)?;
-        if let Some(warning) = level.warning_for(&tuning) {
+        if let Some(warning) = levels.iter().find_map(|level| level.warning_for(&tuning)) {
             warn(warning);
         }
-        let mut log = WhyLog::default();
-        let trace = if self.why || self.figure.is_some() || self.time_figure.is_some() {
-            wumple::run_told(&level, &tuning.tuning, &timeline, ticks, &mut log)?
-        } else {
-            wumple::run(&level, &tuning.tuning, &timeline, ticks)?
-        };
-        match (self.format, self.why) {
-            (Format::Table, false) => output::print(&table(&trace))?,
-            (Format::Json, false) => output::print_json(&RunReport::new(&level, &tuning, &trace))?,
-            (Format::Csv, false) => output::print(&trace.to_csv())?,
-            (Format::Table, true) => output::print(&why_table(&trace, &log))?,
-            (Format::Json, true) => output::print_json(&WhyReport::new(&level, &tuning, &log))?,
-            (Format::Csv, true) => output::print(&log.to_csv())?,
+        let runs = run_through(levels, &tuning, &timeline, ticks)?;
+        self.print(&tuning, &runs)?;
+        for ran in &runs {
+            self.write(&files, &tuning, ran, runs.len() > 1)?;
         }
-        note_hazards(&trace);
+        Ok(())
+    }
+
+    fn print(&self, tuning: &TuningFile, runs: &[Ran]) -> Result<(), Failure> {
+        match (self.format, self.why) {
+            (Format::Table, why) => {
+                for ran in runs {
+                    if self.on {
+                        output::print(&format!("{}:", ran.level.name))?;
+                    }
+                    output::print(&if why { why_table(&ran.trace, &ran.log) } else { table(&ran.trace) })?;
+                    let summary = ran.level.round.as_ref().map(|round| RoundSummary::of(&ran.trace, round));
+                    summary.map_or(Ok(()), |summary| output::print(&format!("{summary}\n")))?;
+                    note_hazards(ran);
+                }
+                Ok(())
+            }
+            (Format::Json, false) => {
+                let report = |ran| RunReport::new(ran, tuning);
+                if self.on {
+                    let runs = runs.iter().map(report).collect();
+                    return output::print_json(&Chain { format: "wumple-runs 1", runs });
+                }
+                output::print_json(&report(&runs[0]))
+            }
+            (Format::Json, true) => {
+                let report = |ran| WhyReport::new(ran, tuning);
+                if self.on {
+                    let runs = runs.iter().map(report).collect();
+                    return output::print_json(&Chain { format: "wumple-whys 1", runs });
+                }
+                output::print_json(&report(&runs[0]))
+            }
+            (Format::Csv, why) => {
+                let text = |ran: &Ran| if why { ran.log.to_csv() } else { ran.trace.to_csv() };
+                if !self.on {
+                    return output::print(&text(&runs[0]));
+                }
+                output::print(&joined(runs.iter().map(|ran| (ran.level.name.as_str(), text(ran)))))
+            }
+        }
+    }
+
+    /// Writes what is asked for of one run; of several, with the name of the level in the name of the file.
+    fn write(&self, files: &Files, tuning: &TuningFile, ran: &Ran, several: bool) -> Result<(), Failure> {
+        let Ran { level, trace, log, timeline } = ran;
+        let named = |path: &PathBuf| if several { with_name(path, &level.name) } else { path.clone() };
         if let Some(path) = &self.trace {
-            write_trace(&files, path, &trace)?;
+            write_trace(files, &named(path), trace)?;
         }
         if let Some(path) = &self.figure {
-            files.write_figure(path, &run_figure(&level, &tuning, &trace, log.presses(), &self.page.page()))?;
+            files.write_figure(&named(path), &run_figure(level, tuning, trace, log.presses(), &self.page.page()))?;
         }
         if let Some(path) = &self.time_figure {
-            files.write_figure(path, &run_time_figure(&level, &tuning, &trace, &timeline, log.presses()))?;
+            files.write_figure(&named(path), &run_time_figure(level, tuning, trace, timeline, log.presses()))?;
         }
         if let Some(path) = &self.ride_figure {
-            let mover = self.mover(&trace)?;
-            let figure = ride_figure(&level, &tuning, &trace, mover)
+            let mover = self.mover(trace)?;
+            let figure = ride_figure(level, tuning, trace, mover)
                 .ok_or_else(|| Failure::Usage(format!("{} is never ridden in this run", trace.names.mover(mover))))?;
             files.write_figure(path, &figure)?;
         }
@@ -120,8 +170,53 @@ impl Run {
     }
 }
 
+/// Runs through a level, or through several in order.
+fn run_through(levels: Vec<Level>, tuning: &TuningFile, timeline: &Timeline, ticks: u64) -> Result<Vec<Ran>, Failure> {
+    let runs = run_levels(&levels, &tuning.tuning, timeline, ticks)?;
+    let mut gone = 0;
+    let ran = levels.into_iter().zip(runs).map(|(level, (trace, log))| {
+        let timeline = timeline.after(gone);
+        gone += trace.rows.len() as u64 - 1;
+        Ran { level, trace, log, timeline }
+    });
+    Ok(ran.collect())
+}
+
+/// A path with something before its ending: `run-ember-walk.svg`.
+fn with_name(path: &Path, name: &str) -> PathBuf {
+    let plain = |letter: char| if letter.is_alphanumeric() { letter.to_ascii_lowercase() } else { '-' };
+    let name: String = name.chars().map(plain).collect();
+    let stem = path.file_stem().unwrap_or_default().to_string_lossy();
+    let ending = path.extension().map_or(String::new(), |ending| format!(".{}", ending.to_string_lossy()));
+    path.with_file_name(format!("{stem}-{name}{ending}"))
+}
+
+/// Several texts of CSV as one, with the level in the first column. Where only some levels have the columns of a round, those are
+/// empty in the others.
+fn joined<'a>(parts: impl Iterator<Item = (&'a str, String)>) -> String {
+    let parts: Vec<(&str, String)> = parts.collect();
+    let columns = |text: &str| text.lines().next().map_or(0, |head| head.split(',').count());
+    let widest = parts.iter().max_by_key(|(_, text)| columns(text));
+    let most = widest.map_or(0, |(_, text)| columns(text));
+    let mut whole = format!("level,{}\n", widest.and_then(|(_, text)| text.lines().next()).unwrap_or_default());
+    for (level, text) in &parts {
+        let level = if level.contains([',', '"']) {
+            format!("\"{}\"", level.replace('"', "\"\""))
+        } else {
+            (*level).to_owned()
+        };
+        let missing = ",".repeat(most - columns(text));
+        text.lines().skip(1).for_each(|line| whole += &format!("{level},{line}{missing}\n"));
+    }
+    whole
+}
+
 /// What follows from a hazard is the game's business; nobody should wonder why nothing does here.
-fn note_hazards(trace: &Trace) {
+fn note_hazards(ran: &Ran) {
+    if ran.level.round.is_some() {
+        return;
+    }
+    let trace = &ran.trace;
     let entered = |row: &&TickReport| row.events.iter().any(|event| event.enters(ZoneKind::Hazard));
     let mut ticks = trace.rows.iter().filter(entered).map(|row| row.tick);
     if let Some(first) = ticks.next() {
@@ -130,7 +225,7 @@ fn note_hazards(trace: &Trace) {
             more => format!(", and {more} more after it"),
         };
         say(format_args!(
-            "note: a hazard was entered in tick {first}{more}; it is told and stops nobody: what follows is your game's"
+            "note: a hazard was entered in tick {first}{more}; it is told and hurts nobody: what follows is your game's, or a [round]'s"
         ));
     }
 }
@@ -182,6 +277,13 @@ fn why_table(trace: &Trace, log: &WhyLog) -> String {
     table::table(&["tick", "state", "why", "events"], rows)
 }
 
+/// Several runs as JSON: `wumple-runs 1`, `wumple-whys 1`.
+#[derive(Serialize)]
+struct Chain<R> {
+    format: &'static str,
+    runs: Vec<R>,
+}
+
 /// The decisions of a run as JSON: `wumple-why 1`.
 #[derive(Serialize)]
 struct WhyReport<'a> {
@@ -193,9 +295,9 @@ struct WhyReport<'a> {
 }
 
 impl<'a> WhyReport<'a> {
-    fn new(level: &'a Level, tuning: &'a TuningFile, log: &'a WhyLog) -> WhyReport<'a> {
-        let (level, rate_hz) = (level.name.as_str(), tuning.tuning.rate());
-        WhyReport { format: "wumple-why 1", level, tuning: &tuning.name, rate_hz, lines: log.lines() }
+    fn new(ran: &'a Ran, tuning: &'a TuningFile) -> WhyReport<'a> {
+        let (level, rate_hz) = (ran.level.name.as_str(), tuning.tuning.rate());
+        WhyReport { format: "wumple-why 1", level, tuning: &tuning.name, rate_hz, lines: ran.log.lines() }
     }
 }
 
@@ -206,12 +308,16 @@ struct RunReport<'a> {
     level: &'a str,
     tuning: &'a str,
     rate_hz: f64,
-    rows: Vec<TraceRow>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    round: Option<RoundSummary>,
+    rows: Vec<WrittenRow>,
 }
 
 impl<'a> RunReport<'a> {
-    fn new(level: &'a Level, tuning: &'a TuningFile, trace: &Trace) -> RunReport<'a> {
-        let rows = trace.written_rows().collect();
-        RunReport { format: "wumple-run 1", level: &level.name, tuning: &tuning.name, rate_hz: trace.rate, rows }
+    fn new(ran: &'a Ran, tuning: &'a TuningFile) -> RunReport<'a> {
+        let Ran { level, trace, .. } = ran;
+        let round = level.round.as_ref().map(|round| RoundSummary::of(trace, round));
+        let rows = trace.whole_rows().collect();
+        RunReport { format: "wumple-run 1", level: &level.name, tuning: &tuning.name, rate_hz: trace.rate, round, rows }
     }
 }

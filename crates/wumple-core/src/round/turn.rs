@@ -8,7 +8,7 @@ use super::gained::Gained;
 use super::rules::{AfterDefeat, DefeatMotion, RoundRules, ticks};
 use super::saved::{Mark, Phase, SavedRound};
 use crate::terrain::{Terrain, ZoneId, ZoneKind};
-use crate::tick::{Character, CharacterId, Event, World, go_back, let_fall, rest_below, save_to_go_back};
+use crate::tick::{Character, CharacterId, Event, World, go_back, let_fall, rest_at, rest_below, save_to_go_back};
 
 /// What should follow from a tick. [`Round::apply`] does it; a game may do something else.
 #[derive(Clone, Debug, Default, PartialEq)]
@@ -251,6 +251,37 @@ impl Round {
         self.events.clear();
         self.follows.taken_away.clear();
         self.follows.next = Next::GoOn;
+    }
+
+    /// Goes on where a player left off, before the first tick: with what was taken, at a checkpoint, with so many lives. What
+    /// cannot be is left out: zones that are not taken by being met, a checkpoint at which nobody can be, more lives than there
+    /// are. Where it starts again is there.
+    ///
+    /// # Panics
+    ///
+    /// If the character is not in this world.
+    pub fn resume<T: Terrain>(
+        &mut self,
+        world: &mut World<T>,
+        id: CharacterId,
+        taken: &[ZoneId],
+        checkpoint: Option<ZoneId>,
+        lives: Option<u32>,
+    ) {
+        for zone in taken.iter().copied().filter(|zone| self.rules.is_taken(*zone)) {
+            let is_pickup = zone.kind == ZoneKind::Pickup;
+            self.state.gained.take(zone, if is_pickup { self.rules.of(zone).worth } else { 0 });
+            if is_pickup {
+                world.things().take_away(zone);
+            }
+        }
+        if let (Some(all), Some(lives)) = (self.rules.numbers().lives, lives) {
+            self.state.lives = Some(lives.clamp(1, all));
+        }
+        if let Some(zone) = checkpoint.filter(|zone| rest_at(world, id, *zone)) {
+            self.state.reached = Some(zone);
+            self.state.checkpoint = Some(Mark::of(world, &self.state.gained));
+        }
     }
 
     /// A tick in which it is played.

@@ -4,8 +4,9 @@ use glam::DVec2;
 
 use super::between::on_body;
 use super::{CharacterId, Saved, World};
+use crate::platforms::MoverId;
 use crate::space::Hitbox;
-use crate::terrain::{DrawnZone, Terrain, ZoneId, ZoneKind, ZoneOf};
+use crate::terrain::{DrawnZone, LIMIT_MARGIN, Terrain, ZoneId, ZoneKind, ZoneOf};
 
 /// The state of a world that is gone back to: what happened in its last tick is not told again then.
 pub(crate) fn save_to_go_back<T: Terrain>(world: &World<T>, saved: &mut Saved, taken_away: &[ZoneId]) {
@@ -33,17 +34,38 @@ pub(crate) fn go_back<T: Terrain>(
 /// Puts a character at rest on what is beneath it; at a checkpoint's middle if there is nothing, or what hurts; and where it is if
 /// neither can be.
 pub(crate) fn rest_below<T: Terrain>(world: &mut World<T>, id: CharacterId, checkpoint: ZoneId) {
-    let feet = world.report(id).feet;
-    let place = place_of(world, id, checkpoint);
-    let beneath = place.into_iter().flat_map(|place| {
-        let middle = (place.left + place.right) * 0.5;
-        [DVec2::new(middle, place.bottom), DVec2::new(middle, place.top)]
-    });
-    let starts = core::iter::once(feet).chain(beneath);
+    let character = world.character(id);
+    let feet = character.report().feet;
+    let place = place_of(world, &character.hitbox().grown(2.0 * LIMIT_MARGIN), checkpoint);
+    let starts = core::iter::once(feet).chain(place.into_iter().flat_map(starts_at));
     let rest = starts.filter_map(|start| ground_below(world, id, start)).next().unwrap_or(feet);
-    let as_member = world.bodies.get(id.into()).meets_as();
     // Where it was it fits, unless it was crushed there; then it goes on from where it is.
-    let _ = on_body(world, id.into(), as_member, |body, scene, tick| body.put_at(scene, rest, tick));
+    put_at(world, id, rest);
+}
+
+/// Puts a character at rest at a checkpoint, wherever that is, if it can be. Says whether it could.
+pub(crate) fn rest_at<T: Terrain>(world: &mut World<T>, id: CharacterId, checkpoint: ZoneId) -> bool {
+    let terrain = &world.terrain;
+    let whole = Hitbox {
+        left: terrain.left() - LIMIT_MARGIN,
+        right: terrain.width() + LIMIT_MARGIN,
+        top: terrain.top() - LIMIT_MARGIN,
+        bottom: terrain.height() + LIMIT_MARGIN,
+    };
+    let starts = place_of(world, &whole, checkpoint).into_iter().flat_map(starts_at);
+    let rest = starts.filter_map(|start| ground_below(world, id, start)).next();
+    rest.is_some_and(|rest| put_at(world, id, rest))
+}
+
+/// Where feet may begin that come to rest at a place: in its middle, or upon it.
+fn starts_at(place: Hitbox) -> [DVec2; 2] {
+    let middle = (place.left + place.right) * 0.5;
+    [DVec2::new(middle, place.bottom), DVec2::new(middle, place.top)]
+}
+
+fn put_at<T: Terrain>(world: &mut World<T>, id: CharacterId, feet: DVec2) -> bool {
+    let meets_as = world.bodies.get(id.into()).meets_as();
+    on_body(world, id.into(), meets_as, |body, scene, tick| body.put_at(scene, feet, tick)).is_ok()
 }
 
 /// Where a character would come to rest that falls from a place, if it fits there and nothing hurts below.
@@ -61,16 +83,25 @@ fn ground_below<T: Terrain>(world: &World<T>, id: CharacterId, start: DVec2) -> 
     (!hurts).then_some(met.feet)
 }
 
-/// Where a zone is that a character has just met, or what it is of.
-fn place_of<T: Terrain>(world: &World<T>, id: CharacterId, zone: ZoneId) -> Option<Hitbox> {
+/// Where a zone is, or what it is of: one of the terrain is looked for in an area.
+fn place_of<T: Terrain>(world: &World<T>, area: &Hitbox, zone: ZoneId) -> Option<Hitbox> {
+    let (terrain, platforms) = (&world.terrain, &world.platforms);
     match zone.of {
-        ZoneOf::Tile { column, row } => Some(world.terrain.grid_lines().cell(column, row)),
-        ZoneOf::Platform(platform) => Some(world.platform_report(platform).place),
-        ZoneOf::Prop(prop) => Some(world.place_of(crate::platforms::MoverId::Prop(prop))),
+        ZoneOf::Tile { column, row } => {
+            let is_there = (terrain.first_column()..terrain.columns()).contains(&column)
+                && (terrain.first_row()..terrain.rows()).contains(&row);
+            is_there.then(|| terrain.grid_lines().cell(column, row))
+        }
+        ZoneOf::Platform(platform) => {
+            platforms.numbers().any(|number| number == platform).then(|| world.platform_report(platform).place)
+        }
+        ZoneOf::Prop(prop) => {
+            let mut props = world.props().map(MoverId::from);
+            props.find(|id| *id == MoverId::Prop(prop)).map(|id| world.place_of(id))
+        }
         of => {
-            let around = world.character(id).hitbox().grown(2.0 * crate::terrain::LIMIT_MARGIN);
             let mut found = None;
-            world.terrain.zones_near(&around, &mut |other, DrawnZone { place, .. }| {
+            terrain.zones_near(area, &mut |other, DrawnZone { place, .. }| {
                 found = found.or((other == of).then_some(*place));
             });
             found

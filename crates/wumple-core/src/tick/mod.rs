@@ -33,7 +33,7 @@ mod why;
 mod world;
 mod zones;
 
-pub(crate) use anew::{go_back, let_fall, rest_below, save_to_go_back};
+pub(crate) use anew::{go_back, let_fall, rest_at, rest_below, save_to_go_back};
 pub use character::Character;
 pub use event::{About, AboutKind, Event, JumpedFrom};
 pub use ids::{BodyId, CharacterId, PropId};

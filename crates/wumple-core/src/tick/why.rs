@@ -303,6 +303,27 @@ pub enum LetGo {
     Floor,
 }
 
+impl Decision {
+    /// The same where ticks are counted from so many before: for a run whose world went back in time.
+    #[must_use]
+    pub fn later_by(self, ticks: u64) -> Decision {
+        match self {
+            Decision::Jumped { from, pressed: Some(pressed), lost_ago } => {
+                Decision::Jumped { from, pressed: Some(pressed + ticks), lost_ago }
+            }
+            Decision::JumpRefused(refusal) => Decision::JumpRefused(JumpRefusal {
+                kept_until: refusal.kept_until.map(|until| until + ticks),
+                ..refusal
+            }),
+            Decision::PressForgotten { pressed, because } => {
+                Decision::PressForgotten { pressed: pressed + ticks, because }
+            }
+            Decision::SteerLocked { until } => Decision::SteerLocked { until: until + ticks },
+            other => other,
+        }
+    }
+}
+
 impl fmt::Display for Decision {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         let px = at_most_three_decimals;

@@ -3,11 +3,12 @@
 use std::collections::BTreeMap;
 
 use serde::Serialize;
-use wumple_core::{Body, DVec2, Event, TickReport, ZoneKind};
+use wumple_core::{Body, DVec2, Event, RoundEvent, TickReport, ZoneKind};
 
 use super::in_air::times_in_air;
 use crate::files::{Diagnostic, Level, Timeline, TuningFile};
-use crate::trace::{Trace, csv_of, run_told};
+use crate::trace::{Trace, csv_of};
+use crate::why::run_why;
 use crate::why::{Press, WhyLine, WhyLog};
 
 /// Places nearer than this are the same, px: so near does the scheme `exact` come at different rates.
@@ -39,8 +40,7 @@ impl ComparedRun {
         timeline: &Timeline,
         ticks: u64,
     ) -> Result<ComparedRun, Diagnostic> {
-        let mut log = WhyLog::default();
-        let trace = run_told(level, &tuning.tuning, timeline, ticks, &mut log)?;
+        let (trace, log) = run_why(level, &tuning.tuning, timeline, ticks)?;
         Ok(ComparedRun { name: tuning.name.clone(), trace, log: Some(log), body: Some(*tuning.tuning.body()) })
     }
 
@@ -170,7 +170,8 @@ pub fn compare(runs: &[ComparedRun], tile: f64) -> Comparison {
         apart: part(runs, |run, row| (Near(row.feet), row.state, run.trace.names.support(row.support))),
         happened: part(runs, |run, row| {
             let words = |event: &Event| run.trace.names.event(&event.without_numbers());
-            row.events.iter().map(words).collect::<Vec<_>>()
+            let of_round = run.trace.round_events(row.tick as usize).to_vec();
+            (row.events.iter().map(words).collect::<Vec<_>>(), of_round)
         }),
         runs: runs.iter().map(|run| numbers_of(run, tile)).collect(),
         presses: runs.iter().map(|run| run.log.as_ref().map(|log| log.presses().to_vec())).collect(),
@@ -227,17 +228,17 @@ fn at_parting(run: &ComparedRun, seconds: f64) -> Option<AtParting> {
         vy_px_s: row.velocity.y,
         state: row.state.name(),
         support: names.support(row.support),
-        events: row.events.iter().map(|event| names.event(event)).collect(),
+        events: run.trace.event_words(row.tick as usize).collect(),
         decisions: run.log.as_ref().map(lines),
     })
 }
 
 fn numbers_of(run: &ComparedRun, tile: f64) -> MeasuredRun {
-    let Trace { rate, rows, names, .. } = &run.trace;
+    let Trace { rate, rows, .. } = &run.trace;
     let in_air = times_in_air(&run.trace);
     let greatest = |value: fn(&super::TimeInAir) -> f64| in_air.iter().map(value).fold(0.0, f64::max);
     let (apex, reach) = (greatest(|air| air.apex_px), greatest(|air| air.reach_px));
-    let (end, row) = end_of(rows, |event| names.event(event));
+    let (end, row) = end_of(&run.trace);
     MeasuredRun {
         name: run.name.clone(),
         rate_hz: *rate,
@@ -256,15 +257,23 @@ fn numbers_of(run: &ComparedRun, tile: f64) -> MeasuredRun {
     }
 }
 
-/// How a run ended, and when: at the goal, if it came there.
-fn end_of(rows: &[TickReport], words: impl Fn(&Event) -> String) -> (String, &TickReport) {
-    let goal = rows.iter().find(|row| row.events.iter().any(|event| event.enters(ZoneKind::Goal)));
-    if let Some(row) = goal {
+/// How a run ended, and when: at the goal, if it came there; where there is a round, if that was finished.
+fn end_of(trace: &Trace) -> (String, &TickReport) {
+    let is_end = |(at, row): &(usize, &TickReport)| {
+        if trace.rounds.is_empty() {
+            row.events.iter().any(|event| event.enters(ZoneKind::Goal))
+        } else {
+            trace.round_events(*at).contains(&RoundEvent::Finished)
+        }
+    };
+    if let Some((_, row)) = trace.rows.iter().enumerate().find(is_end) {
         return ("goal".into(), row);
     }
-    let last = &rows[rows.len() - 1];
-    let end = last.events.iter().find(|event| event.ends_the_run());
-    (end.map_or("still going".into(), words), last)
+    let at = trace.rows.len() - 1;
+    let last = &trace.rows[at];
+    let end = last.events.iter().find(|event| event.ends_the_run()).map(|event| trace.names.event(event));
+    let lost = trace.round_events(at).contains(&RoundEvent::RoundLost).then(|| RoundEvent::RoundLost.to_string());
+    (lost.or(end).unwrap_or("still going".into()), last)
 }
 
 impl Comparison {

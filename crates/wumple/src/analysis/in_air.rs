@@ -40,9 +40,12 @@ pub fn times_in_air(trace: &Trace) -> Vec<TimeInAir> {
             index += 1;
             continue;
         }
-        let length = rows[index..].iter().take_while(|row| is_air(row)).count();
-        let end = (index + length).min(rows.len() - 1);
-        all.push(measure(&rows[index.saturating_sub(1)], &rows[index..=end]));
+        // What starts again somewhere else has not come there through the air.
+        let is_of_it = |at: usize| at < rows.len() && trace.attempt(at) == trace.attempt(index);
+        let length = (index..).take_while(|at| is_of_it(*at) && is_air(&rows[*at])).count();
+        let end = if is_of_it(index + length) { index + length } else { index + length - 1 };
+        let before = index.checked_sub(1).filter(|at| is_of_it(*at)).unwrap_or(index);
+        all.push(measure(&rows[before], &rows[index..=end]));
         index += length;
     }
     all

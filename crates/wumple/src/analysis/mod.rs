@@ -10,6 +10,7 @@ mod jump_flight;
 mod level_arcs;
 mod passages;
 mod picture;
+mod round_summary;
 mod trial;
 
 pub use arcs::{ArcKind, ArcsReport, JumpArc, LevelReach, TuningArcs, arcs};
@@ -21,4 +22,5 @@ pub use jump_flight::ArcPoint;
 pub use level_arcs::{LevelArc, LevelArcError, arcs_from, level_arcs, level_arcs_to_csv};
 pub use passages::{Passage, tight_passages};
 pub use picture::picture_notes;
+pub use round_summary::{Defeat, RoundSummary};
 pub use trial::{TrialCheck, TrialFailure, TrialOutcome};

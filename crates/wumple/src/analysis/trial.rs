@@ -5,13 +5,13 @@ use std::ops::RangeInclusive;
 use std::path::PathBuf;
 
 use serde::Serialize;
-use wumple_core::{DVec2, Event, TickReport, ZoneKind};
+use wumple_core::{DVec2, Event, RoundEvent, TickReport, ZoneKind};
 
 use super::in_air::{TimeInAir, times_in_air};
 use crate::files::{Demand, Diagnostic, Expectation, Level, Number, Subject, TrialFile, TuningFile};
-use crate::trace::{Trace, run_told};
+use crate::trace::{RoundRow, Trace};
 use crate::units::short;
-use crate::why::{WhyLine, WhyLog};
+use crate::why::{WhyLine, WhyLog, run_why};
 
 /// How many decisions before a failure are told.
 const DECISIONS_TOLD: usize = 5;
@@ -78,8 +78,7 @@ impl TrialFile {
     ///
     /// If the character does not fit at the level's spawn.
     pub fn run(&self) -> Result<TrialOutcome, Diagnostic> {
-        let mut log = WhyLog::default();
-        let trace = run_told(&self.level, &self.tuning.tuning, &self.timeline, self.ticks, &mut log)?;
+        let (trace, log) = run_why(&self.level, &self.tuning.tuning, &self.timeline, self.ticks)?;
         Ok(self.judge_told(trace, &log))
     }
 
@@ -196,7 +195,9 @@ impl Judge<'_> {
                     return (to > last && !never).then(|| (last, over()));
                 };
                 let found = short(self.number_of(*number, row));
-                Some((row.tick, format!("{} is {found} {} in tick {}", number.name(), number.unit(), row.tick)))
+                let unit = number.unit();
+                let space = if unit.is_empty() { "" } else { " " };
+                Some((row.tick, format!("{} is {found}{space}{unit} in tick {}", number.name(), row.tick)))
             }
             (Subject::Number(number), Demand::Between { least, most, .. }) => {
                 self.number_of_run(*number, &ticks, least, most)
@@ -226,7 +227,7 @@ impl Judge<'_> {
 
     fn holds(&self, subject: &Subject, row: &TickReport) -> bool {
         match subject {
-            Subject::Event(word) => row.events.iter().any(|event| self.is_event(event, word)),
+            Subject::Event(word) => self.count_of(row, word) > 0,
             Subject::State(state) => row.state == *state,
             Subject::Support(support) => row.support == *support,
             Subject::Place(place, within) => row.feet.distance(*place) <= *within,
@@ -234,9 +235,12 @@ impl Judge<'_> {
         }
     }
 
-    fn is_event(&self, event: &Event, word: &str) -> bool {
-        let words = self.trace.names.event(event);
-        words.strip_prefix(word).is_some_and(|rest| rest.is_empty() || rest.starts_with([':', '@']))
+    /// How often an event happened in a tick.
+    fn count_of(&self, row: &TickReport, word: &str) -> usize {
+        let is_it = |words: &String| {
+            words.strip_prefix(word).is_some_and(|rest| rest.is_empty() || rest.starts_with([':', '@']))
+        };
+        self.trace.event_words(row.tick as usize).filter(is_it).count()
     }
 
     /// In one tick of these at least.
@@ -275,7 +279,7 @@ impl Judge<'_> {
         most: Option<f64>,
     ) -> Option<Failure> {
         let count = |row: &TickReport| match subject {
-            Subject::Event(word) => row.events.iter().filter(|event| self.is_event(event, word)).count(),
+            Subject::Event(word) => self.count_of(row, word),
             _ => usize::from(self.holds(subject, row)),
         };
         let found: Vec<&TickReport> = self.rows(ticks.clone()).filter(|row| count(row) > 0).collect();
@@ -298,7 +302,16 @@ impl Judge<'_> {
     }
 
     fn number_of(&self, number: Number, row: &TickReport) -> f64 {
+        // A game's own trace may have no round; then no number of one is as expected.
+        let of_round = |number: fn(&RoundRow) -> Option<u32>| {
+            let round = self.trace.rounds.get(row.tick as usize);
+            round.and_then(number).map_or(f64::NAN, f64::from)
+        };
         match number {
+            Number::Attempt => of_round(|round| Some(round.attempt)),
+            Number::Health => of_round(|round| round.health),
+            Number::Lives => of_round(|round| round.lives),
+            Number::Picked => of_round(|round| Some(round.picked)),
             Number::X => row.feet.x,
             Number::Y => row.feet.y,
             Number::Height => self.trace.rows[0].feet.y - row.feet.y,
@@ -327,8 +340,7 @@ impl Judge<'_> {
             Number::AirTime => greatest(|air| air.ticks() as f64).map(|(ticks, tick)| (ticks / rate, tick)),
             Number::LandingSpeed => self.rows(ticks.clone()).flat_map(landings).max_by(|a, b| a.0.total_cmp(&b.0)),
             _ => {
-                let row =
-                    self.rows(ticks.clone()).find(|row| row.events.iter().any(|event| event.enters(ZoneKind::Goal)));
+                let row = self.rows(ticks.clone()).find(|row| self.is_at_goal(row));
                 row.map(|row| (row.tick as f64 / rate, row.tick))
             }
         };
@@ -348,6 +360,14 @@ impl Judge<'_> {
         (!is_between(value, least, most)).then_some((tick, words))
     }
 
+    /// Whether the goal is reached in a tick: where there is a round, an open one.
+    fn is_at_goal(&self, row: &TickReport) -> bool {
+        if self.trace.rounds.is_empty() {
+            return row.events.iter().any(|event| event.enters(ZoneKind::Goal));
+        }
+        self.trace.round_events(row.tick as usize).contains(&RoundEvent::Finished)
+    }
+
     /// What was found where something else was expected.
     fn found_words(&self, subject: &Subject, row: &TickReport) -> String {
         match subject {
@@ -361,7 +381,7 @@ impl Judge<'_> {
 
     fn row_words(&self, row: &TickReport) -> String {
         let names = &self.trace.names;
-        let events: Vec<String> = row.events.iter().map(|event| names.event(event)).collect();
+        let events: Vec<String> = self.trace.event_words(row.tick as usize).collect();
         let events = if events.is_empty() { "no event".to_owned() } else { events.join(", ") };
         let support = names.support(row.support);
         let on = if support == "none" { "in the air".to_owned() } else { format!("on {support}") };

@@ -3,7 +3,7 @@ use super::frame::Frame;
 use super::labels::{self, Labels};
 use super::layout::{Layout, Page, draw_coarse};
 use super::sheet::{COBALT, Colour, Dash, INK, LegendEntry, Marker, Point, SMOKE, Sheet, TERRACOTTA, Words, stroke};
-use super::{groups, surfaces, zones};
+use super::{gates, groups, surfaces, zones};
 use crate::files::{LetterKind, Level, TuningFile};
 use crate::units::short;
 use wumple_core::{Edge, Side, Surface, Terrain};
@@ -54,6 +54,7 @@ pub(super) fn draw_map(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
     frame.grid(sheet, level.grid.grid_lines().spacing());
     draw_tiles(sheet, frame, level);
     super::platforms::draw(sheet, frame, level);
+    gates::draw(sheet, frame, level);
     groups::draw(sheet, frame, level);
 }
 
@@ -82,7 +83,7 @@ pub(super) fn draw_tiles(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
                 }
                 _ => {}
             }
-            if let Some(zone) = letter.properties.zone {
+            if let Some(zone) = letter.properties.zone.filter(|_| !letter.is_gate()) {
                 for column in columns.0..columns.1 {
                     let x = (grid_lines.line(column), grid_lines.line(column + 1));
                     if let Some(area) = frame.cut(x, y) {

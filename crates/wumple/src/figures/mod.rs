@@ -8,6 +8,7 @@ mod body;
 mod button_bars;
 mod compare;
 mod frame;
+mod gates;
 mod groups;
 mod labels;
 mod layout;

@@ -1,19 +1,20 @@
 use super::Figure;
 use super::frame::Frame;
+use super::gates::are_gates;
 use super::groups;
 use super::labels;
 use super::layout::{Layout, Page};
 use super::level::{draw_map, finish_map, labels_over, tile_entries};
 use super::platforms::{area_of, carried_entry, draw_moment};
 use super::sheet::{
-    Area, CELADON, COBALT, Dash, INK, LegendEntry, Marker, OCHRE, PLUM, Point, SMOKE, Sample, Sheet, Stroke,
+    Area, CELADON, COBALT, Colour, Dash, INK, LegendEntry, Marker, OCHRE, PLUM, Point, SMOKE, Sample, Sheet, Stroke,
     TERRACOTTA, Words, line_sample, stroke,
 };
 use crate::files::{Level, TuningFile};
 use crate::trace::Trace;
 use crate::units::short;
 use crate::why::Press;
-use wumple_core::{Body, DVec2, Event, Hitbox, State, Terrain};
+use wumple_core::{Body, DVec2, Event, Hitbox, RoundEvent, State, Terrain, ZoneKind};
 
 /// Draws a run over its level: the path of the feet coloured by state, the hitbox faintly at intervals,
 /// the events as labelled markers, and as crosses the presses of jump that led to nothing, if they are known (from a
@@ -48,9 +49,47 @@ pub fn run_figure(level: &Level, tuning: &TuningFile, trace: &Trace, presses: &[
         if lost(presses).next().is_some() {
             entries.push(LegendEntry { words: "press refused", sample: refused_sample() });
         }
+        if trace.rounds.last().is_some_and(|last| last.attempt > 1) {
+            entries.push(LegendEntry {
+                words: "an earlier attempt",
+                sample: line_sample(stroke(INK, 2.2).faint(EARLIER)),
+            });
+        }
+        entries.extend(round_entries(trace));
         entries.extend(tile_entries(level));
         layout.finish(sheet, level, &entries);
     })
+}
+
+/// How faint the path of an earlier attempt is.
+const EARLIER: f64 = 0.35;
+
+/// How what happened to the round is marked, if it is: its word in the legend, its marker.
+fn mark_of(event: &RoundEvent) -> Option<(&'static str, Marker, Colour)> {
+    match event {
+        RoundEvent::Hurt { .. } => Some(("hurt", Marker::Triangle, TERRACOTTA)),
+        RoundEvent::Defeated(_) => Some(("defeated", Marker::Square, TERRACOTTA)),
+        RoundEvent::Restarted(_) => Some(("started again", Marker::Square, COBALT)),
+        _ => None,
+    }
+}
+
+/// What the legend says of the marks of a round.
+fn round_entries(trace: &Trace) -> Vec<LegendEntry<'static>> {
+    let mut marks: Vec<(&'static str, Marker, Colour)> = Vec::new();
+    for mark in trace.rounds.iter().flat_map(|round| &round.events).filter_map(mark_of) {
+        if !marks.iter().any(|(words, ..)| *words == mark.0) {
+            marks.push(mark);
+        }
+    }
+    let entry = |(words, marker, colour): (&'static str, Marker, Colour)| LegendEntry {
+        words,
+        sample: Box::new(move |sheet: &mut Sheet<'_>, area: &Area| {
+            let middle = ((area.left + area.right) / 2.0, (area.top + area.bottom) / 2.0);
+            sheet.marker(middle, marker, 4.0, colour);
+        }),
+    };
+    marks.into_iter().map(entry).collect()
 }
 
 /// The presses of jump that led to nothing.
@@ -130,17 +169,24 @@ pub(super) fn draw_path_of(
     trace: &Trace,
     places: impl Iterator<Item = (usize, DVec2)>,
 ) {
-    let places: Vec<(State, Point)> =
-        places.map(|(row, place)| (trace.rows[row].state, frame.at(place.x, place.y))).collect();
+    let places: Vec<(State, u32, Point)> =
+        places.map(|(row, place)| (trace.rows[row].state, trace.attempt(row), frame.at(place.x, place.y))).collect();
+    let last_attempt = places.last().map_or(1, |(_, attempt, _)| *attempt);
     let mut first = 0;
     for index in 1..places.len() {
-        let state = places[index].0;
+        let (state, attempt, _) = places[index];
+        if places[index - 1].1 != attempt {
+            // Nothing leads from one attempt to the next.
+            first = index;
+        }
         // A row's state governed the way that led to it.
-        let ends = places.get(index + 1).is_none_or(|next| next.0 != state);
+        let ends = places.get(index + 1).is_none_or(|next| (next.0, next.1) != (state, attempt));
         if ends {
-            let points: Vec<Point> = places[first..=index].iter().map(|(_, point)| *point).collect();
+            let points: Vec<Point> = places[first..=index].iter().map(|(.., point)| *point).collect();
+            let line = state_stroke(state);
+            let line = if attempt < last_attempt { line.faint(EARLIER) } else { line };
             for part in frame.clip_path(&points) {
-                sheet.line(&part, state_stroke(state));
+                sheet.line(&part, line);
             }
             first = index;
         }
@@ -150,19 +196,12 @@ pub(super) fn draw_path_of(
 fn draw_events(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level, trace: &Trace, presses: &[Press]) {
     let path: Vec<Point> = trace.rows.iter().map(|row| frame.at(row.feet.x, row.feet.y)).collect();
     let mut labels = labels_over(frame, level, path.clone());
-    // Steps are seen on the path, and would take the place of what is not.
-    let is_marked = |event: &&Event| !matches!(event, Event::SteppedUp | Event::SteppedDown);
-    let eventful: Vec<(Point, Vec<String>)> = trace
-        .rows
+    let eventful: Vec<(Point, Vec<String>)> = path
         .iter()
-        .zip(&path)
-        .filter(|(row, point)| {
-            row.events.iter().any(|event| is_marked(&event)) && is_marked_here(level, frame, **point)
-        })
-        .map(|(row, point)| {
-            let events = row.events.iter().filter(is_marked);
-            (frame.held(*point), events.map(|event| format!("{} {}", row.tick, words_for(event, trace))).collect())
-        })
+        .enumerate()
+        .filter(|(_, point)| is_marked_here(level, frame, **point))
+        .map(|(at, point)| (frame.held(*point), marked_words(level, trace, at)))
+        .filter(|(_, words)| !words.is_empty())
         .collect();
     let refused: Vec<(Point, Vec<String>)> = lost(presses)
         .filter_map(|press| Some((press, path.get(press.pressed_tick as usize)?)))
@@ -181,9 +220,33 @@ fn draw_events(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level, trace: &Trac
     for (point, _) in &eventful {
         sheet.marker(*point, Marker::Disc, 3.4, PLUM);
     }
+    for (at, point) in path.iter().enumerate().filter(|(_, point)| is_marked_here(level, frame, **point)) {
+        for (_, marker, colour) in trace.round_events(at).iter().filter_map(mark_of) {
+            sheet.marker(frame.held(*point), marker, 5.0, colour);
+        }
+    }
     for (point, _) in &refused {
         sheet.marker(*point, Marker::Cross, 4.0, TERRACOTTA);
     }
+}
+
+/// What is written beside the path at a row: its events with the tick.
+fn marked_words(level: &Level, trace: &Trace, at: usize) -> Vec<String> {
+    let round_events = trace.round_events(at);
+    let is_marked = |event: &&Event| match event {
+        // Steps are seen on the path, and would take the place of what is not.
+        Event::SteppedUp | Event::SteppedDown => false,
+        Event::Entered(zone) | Event::Left(zone) if !trace.rounds.is_empty() => {
+            // Of these the round says what came of it.
+            let is_own = matches!(zone.kind, ZoneKind::Own(_)) && !are_gates(level, zone.kind);
+            is_own && !round_events.contains(&RoundEvent::Took(*zone))
+        }
+        _ => true,
+    };
+    let row = &trace.rows[at];
+    let of_motion = row.events.iter().filter(is_marked).map(|event| words_for(event, trace));
+    let of_round = round_events.iter().map(|event| trace.names.round_event(event));
+    of_motion.chain(of_round).map(|words| format!("{} {words}", row.tick)).collect()
 }
 
 /// Whether something at a point is marked in this frame. What happens outside the map is marked where the path leaves

@@ -10,7 +10,7 @@ use crate::files::{Level, Timeline, TuningFile};
 use crate::trace::Trace;
 use crate::units::short;
 use crate::why::Press;
-use wumple_core::{Event, MoverId, State, TickReport};
+use wumple_core::{Event, MoverId, RoundEvent, State, TickReport};
 
 const LEFT: f64 = 92.0;
 const RIGHT: f64 = 1190.0;
@@ -42,7 +42,8 @@ fn draw(sheet: &mut Sheet<'_>, tuning: &TuningFile, trace: &Trace, timeline: &Ti
     let x = (0.0, (trace.rows.len() as f64 - 1.0).max(1.0) / rate);
     let bars = ButtonBars::new(timeline, trace.rows.len() as u64 - 1);
     let rides = trace.rows.iter().any(|row| row.support.mover().is_some());
-    let above = 1.0 + f64::from(u8::from(rides));
+    let attempts = u8::from(trace.rounds.last().is_some_and(|last| last.attempt > 1));
+    let above = 1.0 + f64::from(u8::from(rides)) + f64::from(attempts);
     let strips = Area { left: LEFT, right: RIGHT, top: 716.0 - above * STRIP - bars.height(), bottom: 716.0 };
     let half = (strips.top - 104.0 - 52.0) / 2.0;
     let feet = |of: fn(f64, f64) -> f64, from: f64| trace.rows.iter().map(|row| row.feet.y).fold(from, of);
@@ -77,6 +78,13 @@ fn draw(sheet: &mut Sheet<'_>, tuning: &TuningFile, trace: &Trace, timeline: &Ti
         let x = heights.at(time(row), 0.0).0;
         sheet.line(&[(x, heights.area.top), (x, heights.area.top + 9.0)], stroke(PLUM, 2.2));
     }
+    for (at, row) in trace.rows.iter().enumerate() {
+        if trace.round_events(at).iter().any(|event| matches!(event, RoundEvent::Hurt { .. } | RoundEvent::Defeated(_)))
+        {
+            let x = heights.at(time(row), 0.0).0;
+            sheet.marker((x, heights.area.bottom - 6.0), Marker::Triangle, 4.0, TERRACOTTA);
+        }
+    }
     for press in lost(presses) {
         let x = heights.at(press.pressed_tick as f64 / rate, 0.0).0;
         sheet.marker((x, heights.area.top + 6.0), Marker::Cross, 3.6, TERRACOTTA);
@@ -88,6 +96,14 @@ fn draw(sheet: &mut Sheet<'_>, tuning: &TuningFile, trace: &Trace, timeline: &Ti
         LegendEntry { words: "sideways speed", sample: line_sample(along) },
         LegendEntry { words: "upward speed", sample: line_sample(upward) },
     ];
+    let is_hurt = |event: &RoundEvent| matches!(event, RoundEvent::Hurt { .. } | RoundEvent::Defeated(_));
+    if trace.rounds.iter().any(|round| round.events.iter().any(is_hurt)) {
+        let sample = |sheet: &mut Sheet<'_>, area: &Area| {
+            let middle = ((area.left + area.right) / 2.0, (area.top + area.bottom) / 2.0);
+            sheet.marker(middle, Marker::Triangle, 4.0, TERRACOTTA);
+        };
+        entries.push(LegendEntry { words: "hurt or defeated", sample: Box::new(sample) });
+    }
     if lost(presses).next().is_some() {
         entries.push(LegendEntry { words: "press refused", sample: refused_sample() });
     }
@@ -98,7 +114,9 @@ fn draw(sheet: &mut Sheet<'_>, tuning: &TuningFile, trace: &Trace, timeline: &Ti
 /// The height of the feet, each stretch in the line of its state.
 fn draw_heights(sheet: &mut Sheet<'_>, panel: &Panel, trace: &Trace, lowest: f64) {
     for (state, first, last) in stretches(trace) {
-        let from = first.saturating_sub(1);
+        // Nothing leads from one attempt to the next.
+        let from =
+            first.checked_sub(1).filter(|before| trace.attempt(*before) == trace.attempt(first)).unwrap_or(first);
         let points: Vec<Point> = trace.rows[from..=last]
             .iter()
             .map(|row| panel.at(row.tick as f64 / trace.rate, lowest - row.feet.y))
@@ -109,7 +127,8 @@ fn draw_heights(sheet: &mut Sheet<'_>, panel: &Panel, trace: &Trace, lowest: f64
 
 /// Rows of one state in a row: the state, the first and the last.
 fn stretches(trace: &Trace) -> Vec<(State, usize, usize)> {
-    stretches_of(trace, |row| Some(row.state))
+    let of_attempts = stretches_of(trace, |row| Some((row.state, trace.attempt(row.tick as usize))));
+    of_attempts.into_iter().map(|((state, _), first, last)| (state, first, last)).collect()
 }
 
 /// The same of what moves and is stood on.
@@ -156,6 +175,13 @@ fn draw_strips(sheet: &mut Sheet<'_>, panel: &Panel, trace: &Trace, bars: &Butto
     for (mover, first, last) in &rides {
         named_bar(sheet, 1, (*first, *last), PLUM, &trace.names.mover(*mover));
     }
-    let above = 1.0 + f64::from(u8::from(!rides.is_empty()));
+    let mut above = 1.0 + f64::from(u8::from(!rides.is_empty()));
+    if trace.rounds.last().is_some_and(|last| last.attempt > 1) {
+        sheet.text((LEFT - 9.0, strip(above as usize).1 - 3.0), 11.0, Align::Right, "attempt");
+        for (attempt, first, last) in stretches_of(trace, |row| Some(trace.attempt(row.tick as usize))) {
+            named_bar(sheet, above as usize, (first, last), COBALT, &attempt.to_string());
+        }
+        above += 1.0;
+    }
     bars.draw(sheet, (LEFT, RIGHT, strips.top + above * STRIP), at);
 }

@@ -1,6 +1,7 @@
 //! How zones are drawn: a mark for each, and how far those with a margin, or drawn by themselves, are felt.
 
 use super::frame::Frame;
+use super::gates;
 use super::platforms::{area_of, place, write_name};
 use super::sheet::{
     Area, CELADON, COBALT, Colour, Dash, LegendEntry, Marker, OCHRE, Point, SMOKE, Sheet, TERRACOTTA, stroke,
@@ -91,7 +92,7 @@ pub(super) fn draw(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
     let of_platforms = level.platforms.iter().map(|of| (place(of.route[0], of.size), of.zone));
     let of_props = level.props.iter().map(|of| (place(of.corner, of.size), of.zone));
     for (place, zone) in of_blocks.chain(of_platforms).chain(of_props) {
-        let Some(zone) = zone else { continue };
+        let Some(zone) = zone.filter(|zone| !gates::are_gates(level, zone.kind)) else { continue };
         if let Some(area) = area_of(frame, &place) {
             draw_mark(sheet, &corner_of(&area), zone.kind);
         }
@@ -171,13 +172,15 @@ pub(super) fn entries(level: &Level) -> Vec<LegendEntry<'_>> {
         }
         _ => COMMON.iter().find(|known| **known == kind).map_or("zone", ZoneKind::word),
     };
-    let entry = |kind: ZoneKind| LegendEntry {
-        words: words(kind),
-        sample: Box::new(move |sheet: &mut Sheet<'_>, area: &Area| {
+    let entry = |kind: ZoneKind| {
+        let is_gate = gates::are_gates(level, kind);
+        let sample = move |sheet: &mut Sheet<'_>, area: &Area| {
             let middle = (area.left + area.right) / 2.0;
             let (top, bottom) = (area.top - 1.5, area.bottom + 1.5);
-            draw_mark(sheet, &Area { left: middle - 8.0, right: middle + 8.0, top, bottom }, kind);
-        }),
+            let area = Area { left: middle - 8.0, right: middle + 8.0, top, bottom };
+            if is_gate { gates::draw_bars(sheet, &area) } else { draw_mark(sheet, &area, kind) }
+        };
+        LegendEntry { words: words(kind), sample: Box::new(sample) }
     };
     kinds_of(level).into_iter().map(entry).collect()
 }

@@ -119,6 +119,13 @@ impl Timeline {
         }
     }
 
+    /// The same seen from a later tick on: what is held in tick 0 of it is what was held in that tick.
+    #[must_use]
+    pub fn after(&self, ticks: u64) -> Timeline {
+        let later = self.changes.iter().filter(|(from, _)| *from > ticks).map(|(from, held)| (from - ticks, *held));
+        Timeline { changes: std::iter::once((0, self.at(ticks))).chain(later).collect() }
+    }
+
     /// The tick of the last line; 0 without any.
     #[must_use]
     pub fn last_tick(&self) -> u64 {

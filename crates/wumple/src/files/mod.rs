@@ -12,6 +12,7 @@ mod disk;
 pub(crate) mod edit;
 mod group;
 mod level;
+mod levels;
 #[cfg(feature = "instruments")]
 mod practice;
 mod reader;
@@ -28,7 +29,8 @@ mod write;
 pub use buttons::{ButtonsFile, Timeline, held_words};
 pub use diagnostic::{Diagnostic, Diagnostics};
 pub use disk::{FileError, read_text};
-pub use level::{GameNotes, LetterKind, Level, LevelProp, Note};
+pub use level::{GameNotes, LetterKind, Level, LevelProp, LevelRound, NextLevel, Note};
+pub use levels::Levels;
 #[cfg(feature = "instruments")]
 pub use practice::PracticeInput;
 #[cfg(feature = "instruments")]

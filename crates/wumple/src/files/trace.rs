@@ -7,7 +7,7 @@ use super::diagnostic::{Diagnostics, Notes};
 use super::disk::{FileError, read_trace_text};
 use super::reader::nearest;
 use crate::names::{MOST, NameReader, Names};
-use crate::trace::{Trace, TraceRow};
+use crate::trace::{RoundColumns, RoundRow, Trace, TraceRow, WrittenRow};
 
 impl Trace {
     /// Reads a trace back: CSV, or JSON Lines if its name ends in `.jsonl`. `names` are those of the level
@@ -31,14 +31,16 @@ impl Trace {
         let written = if lines { json_rows(&mut notes, text) } else { csv_rows(&mut notes, text) };
         let mut names = NameReader::new(names);
         let mut rows: Vec<TickReport> = Vec::with_capacity(written.len());
-        for (place, row) in &written {
+        let mut rounds: Vec<RoundRow> = Vec::new();
+        for (place, WrittenRow { row, round }) in &written {
             let due = rows.len() as u64;
-            match report_of(row, &mut names) {
+            match report_of(row, round.as_ref(), &mut names) {
                 _ if row.tick != due => {
                     notes.error(*place..*place, format!("this is tick {}; tick {due} comes next", row.tick));
                     break;
                 }
-                Ok(mut report) => {
+                Ok((mut report, round)) => {
+                    rounds.extend(round);
                     if let Some(before) = rows.last() {
                         let goes_on = before.state == report.state;
                         report.state_since = if goes_on { before.state_since } else { report.tick };
@@ -48,18 +50,21 @@ impl Trace {
                 Err(why) => notes.error(*place..*place, why),
             }
         }
+        if !rounds.is_empty() && rounds.len() != rows.len() && !notes.has_errors() {
+            notes.error(0..0, "some rows have the columns of a round and some have not");
+        }
         let rate = rate_of(&written);
         if rate.is_none() && !notes.has_errors() {
             notes.error(0..0, "a trace needs at least two rows, the start and a tick, with their times");
         }
         notes.finish()?;
         let rides = vec![None; rows.len()];
-        Ok(Trace { rate: rate.expect("its absence was noted"), names: names.into_names(), rows, rides })
+        Ok(Trace { rate: rate.expect("its absence was noted"), names: names.into_names(), rows, rides, rounds })
     }
 }
 
 /// Rows, each with its place in the text.
-type Rows = Vec<(usize, TraceRow)>;
+type Rows = Vec<(usize, WrittenRow)>;
 
 fn csv_rows(notes: &mut Notes, text: &str) -> Rows {
     let mut reader = csv::Reader::from_reader(text.as_bytes());
@@ -71,9 +76,13 @@ fn csv_rows(notes: &mut Notes, text: &str) -> Rows {
             return rows;
         }
     };
+    let of_round = head.iter().any(|column| column == "attempt");
     for record in reader.records() {
-        let read =
-            record.and_then(|record| Ok((record_start(text, record.position()), record.deserialize(Some(&head))?)));
+        let read = record.and_then(|record| {
+            let row = record.deserialize(Some(&head))?;
+            let round = if of_round { Some(record.deserialize(Some(&head))?) } else { None };
+            Ok((record_start(text, record.position()), WrittenRow { row, round }))
+        });
         match read {
             Ok(row) => rows.push(row),
             Err(error) => {
@@ -104,7 +113,9 @@ fn json_rows(notes: &mut Notes, text: &str) -> Rows {
     let mut rows = Rows::new();
     for line in text.lines().filter(|line| !line.trim().is_empty()) {
         let place = line.as_ptr() as usize - text.as_ptr() as usize;
-        match serde_json::from_str(line) {
+        let of_round = || if line.contains("\"attempt\"") { serde_json::from_str(line).map(Some) } else { Ok(None) };
+        let read = serde_json::from_str(line).and_then(|row| Ok(WrittenRow { row, round: of_round()? }));
+        match read {
             Ok(row) => rows.push((place, row)),
             Err(error) => {
                 let place = place + error.column().saturating_sub(1).min(line.len());
@@ -118,9 +129,9 @@ fn json_rows(notes: &mut Notes, text: &str) -> Rows {
 
 /// The rate whose ticks end at the times that are written: to the bit, if there is one.
 fn rate_of(rows: &Rows) -> Option<f64> {
-    let (_, last) = rows.last()?;
+    let (_, WrittenRow { row: last, .. }) = rows.last()?;
     let rough = last.tick as f64 / last.time_s;
-    let is_exact = |rate: &f64| rows.iter().all(|(_, row)| row.tick as f64 / rate == row.time_s);
+    let is_exact = |rate: &f64| rows.iter().all(|(_, WrittenRow { row, .. })| row.tick as f64 / rate == row.time_s);
     // The quotient of rounded numbers may be a few steps off.
     let above = std::iter::successors(Some(rough), |rate| Some(rate.next_up())).take(4);
     let below = std::iter::successors(Some(rough), |rate| Some(rate.next_down())).take(4);
@@ -128,7 +139,12 @@ fn rate_of(rows: &Rows) -> Option<f64> {
     (rate.is_finite() && rate > 0.0).then_some(rate)
 }
 
-fn report_of(row: &TraceRow, names: &mut NameReader) -> Result<TickReport, String> {
+/// What a row says of the motion, and of the round if there is one.
+fn report_of(
+    row: &TraceRow,
+    round: Option<&RoundColumns>,
+    names: &mut NameReader,
+) -> Result<(TickReport, Option<RoundRow>), String> {
     let numbers = [row.x_px, row.y_px, row.vx_px_s, row.vy_px_s];
     if let Some(wrong) = numbers.into_iter().find(|number| number.is_nan() || number.abs() > MOST) {
         return Err(format!("{wrong} is no place or speed of a run; they are from -{MOST} to {MOST}"));
@@ -146,9 +162,17 @@ fn report_of(row: &TraceRow, names: &mut NameReader) -> Result<TickReport, Strin
     report.facing = facing.ok_or_else(|| unknown("facing", &row.facing, &["left", "right"]))?;
     report.support = names.support(&row.support).ok_or_else(|| unknown("support", &row.support, &[]))?;
     report.contacts = contacts_of(&row.contacts).map_err(|word| unknown("contact", word, &CONTACTS))?;
-    report.events =
-        events.map(|word| names.event(word).ok_or_else(|| unknown("event", word, &[]))).collect::<Result<_, _>>()?;
-    Ok(report)
+    let mut round = round.map(RoundRow::from);
+    for word in events {
+        match (names.event(word), &mut round) {
+            (Some(event), _) => report.events.push(event),
+            (None, Some(round)) => {
+                round.events.push(names.round_event(word).ok_or_else(|| unknown("event", word, &[]))?);
+            }
+            (None, None) => return Err(unknown("event", word, &[])),
+        }
+    }
+    Ok((report, round))
 }
 
 const CONTACTS: [&str; 4] = ["left", "right", "above", "below"];

@@ -4,9 +4,10 @@ use toml_edit::Document;
 use wumple_core::numbers::LIMIT_LENGTH;
 use wumple_core::{
     Block, CharacterId, DVec2, DrawnZone, Edge, Edges, Grid, GridError, Group, Meetings, Piece, PlatformNumbers,
-    Platforms, StartError, Surface, Terrain, TileProperties, Tuning, World, ZoneId, ZoneKind, ZoneOf,
+    Platforms, Round, StartError, Surface, Terrain, TileProperties, Tuning, World, ZoneId, ZoneKind, ZoneOf,
 };
 
+mod beneath;
 mod groups;
 mod map;
 #[cfg(not(feature = "instruments"))]
@@ -15,6 +16,7 @@ mod notes;
 mod objects;
 #[cfg(feature = "instruments")]
 mod picture;
+mod rounds;
 #[cfg(feature = "instruments")]
 mod table;
 mod zones;
@@ -30,10 +32,12 @@ use groups::{falls_for_ever, no_ground, read_meetings, wrong_group};
 use map::Map;
 use notes::{LevelNotes, NOTES, read_notes};
 use objects::{Objects, read_material};
+use rounds::{RULE, Said, SaidRule, make_round, read_next, read_round};
 use zones::{Body, read_zone};
 
 pub use notes::{GameNotes, Note};
 pub use objects::LevelProp;
+pub use rounds::{LevelRound, NextLevel};
 
 /// No map has more tiles: a wrong size in a file must not ask for all the memory there is.
 const MOST_TILES: usize = 20_000_000;
@@ -58,6 +62,11 @@ pub struct Level {
     pub names: Names,
     /// The CSV or PNG that its map was read from, if it is not in the level's file.
     pub map_file: Option<PathBuf>,
+    /// What follows from what is met in it, if it has a `[round]`.
+    pub round: Option<LevelRound>,
+    /// The level after it, if it says so.
+    pub next: Option<NextLevel>,
+    next_place: Diagnostic,
     /// The column and row of the spawn.
     pub spawn_tile: (usize, usize),
     spawn_place: Diagnostic,
@@ -86,6 +95,16 @@ pub struct LetterKind {
     pub colour: Option<String>,
     /// What the game wrote beside it for itself.
     pub notes: GameNotes,
+    /// What it says for the round.
+    rule: Option<SaidRule>,
+}
+
+impl LetterKind {
+    /// Whether its tiles are a gate: gone once they have what they need.
+    #[must_use]
+    pub fn is_gate(&self) -> bool {
+        self.rule.as_ref().is_some_and(SaidRule::is_gate)
+    }
 }
 
 /// The letters that every level knows. `@` is the spawn, on an empty tile.
@@ -230,6 +249,31 @@ impl Level {
         }
     }
 
+    /// The round of a character in a world of this level, if the level has one: it begins now.
+    ///
+    /// ```
+    /// # let text = "[round]\nhealth = 3\n[map]\nrows = '''\n@.!\n###\n'''\n";
+    /// # let dab = wumple::TuningFile::parse("dab", wumple::demo::DAB)?;
+    /// # let level = wumple::Level::parse("kiln", text)?;
+    /// let (mut world, id) = level.world(&dab.tuning)?;
+    /// let mut round = level.start_round(&world, id).ok_or("it has a [round]")?;
+    /// while !round.is_over() {
+    ///     world.tick(&[wumple::Buttons { right: true, ..wumple::Buttons::NONE }]);
+    ///     round.play(&mut world, id);
+    /// }
+    /// assert!(round.is_finished());
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
+    #[must_use]
+    pub fn start_round<T: Terrain>(&self, world: &World<T>, id: CharacterId) -> Option<Round> {
+        self.round.as_ref().map(|round| Round::new(round.rules.clone(), world, id))
+    }
+
+    /// Where `next` stands in the file, with a message.
+    pub(crate) fn at_next(&self, message: String) -> Diagnostic {
+        self.next_place.with_message(message)
+    }
+
     /// The same with the character's feet at a place, px, y down; why not is said in words.
     pub(crate) fn world_from(&self, tuning: &Tuning, feet: DVec2) -> Result<(World<&Grid>, CharacterId), String> {
         let mut world = self.world_without_character(&self.grid, tuning).map_err(|error| error.message().to_owned())?;
@@ -323,7 +367,10 @@ fn read(notes: &mut Notes, document: &Document<String>, maps: &Path) -> Option<L
     let mut top = Section::top(document, Scale { tile: 16.0, frames_per_second: 60.0 });
     top.knows(
         notes,
-        &["name", "tile", "edges", "letters", "map", "block", "ramp", "platform", "prop", "zone", "meets"],
+        &[
+            "name", "tile", "edges", "letters", "map", "block", "ramp", "platform", "prop", "zone", "meets", "round",
+            "next",
+        ],
     );
     let name = top.title(notes, "Throwing room").unwrap_or_default();
     let tile = top.quantity(notes, "tile", Kind::Length).unwrap_or(16.0);
@@ -336,6 +383,8 @@ fn read(notes: &mut Notes, document: &Document<String>, maps: &Path) -> Option<L
     let letters = read_letters(notes, &top, tile);
     let objects = Objects::read(notes, &top);
     let (meetings, meets_span) = read_meetings(notes, &top);
+    let said_round = read_round(notes, &top);
+    let (next, next_place) = read_next(notes, &top);
     let mut map = Map::read(notes, &top, &letters, maps)?;
     let spawn = map.spawn(notes, &letters);
     let tiles = map.take_tiles(notes, &letters);
@@ -356,36 +405,44 @@ fn read(notes: &mut Notes, document: &Document<String>, maps: &Path) -> Option<L
     objects.note_outside(&mut odd, size);
     map.note_empty_columns(&mut odd);
     let warnings = odd.finish().err().map_or_else(Vec::new, Diagnostics::into_vec);
-    let Objects { blocks, ramps, platforms, props, mut zones, ramp_zones, .. } = objects;
-    let Objects { block_spans, ramp_spans, prop_spans, mut zone_spans, mut names, notes: own_notes, .. } = objects;
+    let Objects { blocks, ramps, mut zones, ramp_zones, mut zone_spans, mut names, .. } = objects.clone();
+    let Objects { platforms, props, block_spans, ramp_spans, prop_spans, .. } = &objects;
     // Those of ramps come after all that have a name.
     zone_spans.extend(ramp_zones.iter().map(|zone| ramp_spans[zone.ramp.unwrap_or_default()].clone()));
     zones.extend(ramp_zones);
     let zoned_blocks: Vec<usize> = (0..blocks.len()).filter(|block| blocks[*block].zone.is_some()).collect();
-    names.kinds = own_kinds(&letters, &blocks, &platforms, &props, &zones);
+    names.kinds = own_kinds(&letters, &blocks, platforms, props, &zones);
     let grid = Grid::new(columns, tiles, tile, &kinds, edges)
         .and_then(|grid| grid.with_objects(blocks, ramps))
         .and_then(|grid| grid.with_zones(zones));
     match grid {
         Ok(grid) => {
+            let said = Said { grid: &grid, letters: &letters, map: &map, objects: &objects };
+            let round = make_round(notes, said_round, &said);
+            if notes.has_errors() {
+                return None;
+            }
             let place = |span| Diagnostic::new(notes.source(), span, String::new());
-            let prop_places = prop_spans.into_iter().map(place).collect();
+            let prop_places = prop_spans.iter().cloned().map(place).collect();
             let map_file = map.file().map(Path::to_owned);
             Some(Level {
                 name,
                 grid,
                 letters,
-                platforms,
-                props,
+                platforms: objects.platforms,
+                props: objects.props,
                 names,
                 map_file,
+                round,
+                next,
+                next_place,
                 spawn_tile,
                 spawn_place,
                 prop_places,
                 meetings,
                 meets_place: place(meets_span),
                 grounds,
-                notes: own_notes,
+                notes: objects.notes,
                 warnings,
             })
         }
@@ -455,7 +512,7 @@ fn read_edges(notes: &mut Notes, top: &Section<'_>) -> Edges {
 /// The built-in letters, with those of the file added or put in their place.
 fn read_letters(notes: &mut Notes, top: &Section<'_>, tile: f64) -> Vec<LetterKind> {
     let mut letters: Vec<LetterKind> = built_in(tile)
-        .map(|(letter, properties)| LetterKind { letter, properties, colour: None, notes: GameNotes::NONE })
+        .map(|(letter, properties)| LetterKind { letter, properties, colour: None, notes: GameNotes::NONE, rule: None })
         .into();
     let Some(section) = top.section(notes, "letters") else { return letters };
     for key in section.keys() {
@@ -491,8 +548,23 @@ fn read_letter(notes: &mut Notes, section: &Section<'_>, letter: char, tile: f64
         Plain(Surface),
         Ramp,
     }
-    const COMMON: [&str; 10] =
-        ["surface", "zone", "margin", "felt", "colour", "grip", "surface_speed", "bounce", NOTES, GROUP];
+    const COMMON: [&str; 15] = [
+        "surface",
+        "zone",
+        "margin",
+        "felt",
+        "colour",
+        "grip",
+        "surface_speed",
+        "bounce",
+        NOTES,
+        GROUP,
+        RULE[0],
+        RULE[1],
+        RULE[2],
+        RULE[3],
+        RULE[4],
+    ];
     let words = [
         ("solid", Word::Plain(Surface::Solid)),
         ("one-way", Word::Plain(Surface::OneWay)),
@@ -520,7 +592,7 @@ fn read_letter(notes: &mut Notes, section: &Section<'_>, letter: char, tile: f64
         Surface::Solid => Body::Solid,
         _ => Body::Top,
     };
-    let zone = read_zone(notes, section, body, DVec2::splat(tile));
+    let (zone, rule) = read_zone(notes, section, body, DVec2::splat(tile));
     let colour = section.text(notes, "colour", "#9aa7a0").map(str::to_owned);
     if let Some(colour) = colour.as_deref().filter(|colour| !is_colour(colour)) {
         let message = format!("\"{colour}\" is no colour; it must be of the form \"#9aa7a0\"");
@@ -537,6 +609,7 @@ fn read_letter(notes: &mut Notes, section: &Section<'_>, letter: char, tile: f64
         properties: TileProperties { surface, zone, material, group: read_group(notes, section) },
         colour,
         notes: read_notes(notes, section),
+        rule,
     }
 }
 

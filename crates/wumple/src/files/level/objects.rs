@@ -8,10 +8,11 @@ use wumple_core::numbers::{
 };
 use wumple_core::{
     Block, DVec2, DrawnZone, Group, Material, PlatformNumbers, Platforms, Prop, Ramp, Surface, TileProperties, Tuning,
-    TuningErrors, TuningNumbers, Zone,
+    TuningErrors, TuningNumbers, Zone, ZoneOf,
 };
 
 use super::notes::{LevelNotes, NOTES, read_notes};
+use super::rounds::SaidRule;
 use super::zones::{Body, ZONE, read_drawn, read_zone};
 use crate::files::diagnostic::Notes;
 use crate::files::group::{GROUP, read_group, read_groups};
@@ -21,7 +22,7 @@ use crate::names::{MOST_LETTERS, Names, is_id};
 use crate::units::Kind;
 
 /// What lies over the map.
-#[derive(Default)]
+#[derive(Clone, Default)]
 pub(super) struct Objects {
     pub(super) blocks: Vec<Block>,
     pub(super) ramps: Vec<Ramp>,
@@ -39,6 +40,8 @@ pub(super) struct Objects {
     pub(super) names: Names,
     /// What the game wrote beside them for itself.
     pub(super) notes: LevelNotes,
+    /// What those that are zones say for the round.
+    pub(super) rules: Vec<(ZoneOf, SaidRule)>,
 }
 
 /// A prop of a level: a body without buttons.
@@ -81,7 +84,8 @@ impl Objects {
     pub(super) fn read(notes: &mut Notes, top: &Section<'_>) -> Objects {
         let mut objects = Objects::default();
         for section in top.sections(notes, "ramp") {
-            if let Some((ramp, zone)) = read_ramp(notes, &section) {
+            if let Some((ramp, zone, rule)) = read_ramp(notes, &section) {
+                objects.rules.extend(rule.map(|rule| (ZoneOf::Ramp(objects.ramps.len()), rule)));
                 if let Some(zone) = zone {
                     objects.ramp_zones.push(DrawnZone::of_ramp(objects.ramps.len(), &ramp, zone));
                 }
@@ -94,30 +98,37 @@ impl Objects {
         for (index, section) in top.sections(notes, "block").iter().enumerate() {
             let id = ids.read(notes, section, index);
             objects.names.blocks.push(id);
-            objects.blocks.push(read_block(notes, section));
+            let (block, rule) = read_block(notes, section);
+            objects.rules.extend(rule.map(|rule| (ZoneOf::Block(objects.blocks.len()), rule)));
+            objects.blocks.push(block);
             objects.block_spans.push(section.span());
             objects.notes.blocks.push(read_notes(notes, section));
         }
         for (index, section) in top.sections(notes, "platform").iter().enumerate() {
             let id = ids.read(notes, section, index);
             objects.names.platforms.push(id);
-            objects.platforms.push(read_platform(notes, section));
+            let (platform, rule) = read_platform(notes, section);
+            objects.rules.extend(rule.map(|rule| (ZoneOf::Platform(objects.platforms.len()), rule)));
+            objects.platforms.push(platform);
             objects.platform_spans.push(section.span());
             objects.notes.platforms.push(read_notes(notes, section));
         }
         for (index, section) in top.sections(notes, "prop").iter().enumerate() {
             let id = ids.read(notes, section, index);
             objects.names.props.push(id);
-            objects.props.push(read_prop(notes, section));
+            let (prop, rule) = read_prop(notes, section);
+            objects.rules.extend(rule.map(|rule| (ZoneOf::Prop(objects.props.len()), rule)));
+            objects.props.push(prop);
             objects.prop_spans.push(section.span());
             objects.notes.props.push(read_notes(notes, section));
         }
         for (index, section) in top.sections(notes, "zone").iter().enumerate() {
             let id = ids.read(notes, section, index);
-            if let Some((zone, span)) = read_drawn(notes, section) {
+            if let Some((zone, rule)) = read_drawn(notes, section) {
+                objects.rules.extend(rule.map(|rule| (ZoneOf::Drawn(objects.zones.len()), rule)));
                 objects.names.zones.push(id);
                 objects.zones.push(zone);
-                objects.zone_spans.push(span);
+                objects.zone_spans.push(section.span());
                 objects.notes.zones.push(read_notes(notes, section));
             }
         }
@@ -270,13 +281,14 @@ pub(super) fn read_corner(notes: &mut Notes, section: &Section<'_>, size: DVec2)
     corner
 }
 
-fn read_block(notes: &mut Notes, section: &Section<'_>) -> Block {
+fn read_block(notes: &mut Notes, section: &Section<'_>) -> (Block, Option<SaidRule>) {
     section.knows(notes, &[&["id", "at", "size", NOTES, GROUP][..], &MATERIAL, &ZONE].concat());
     let size = read_size(notes, section);
     let corner = read_corner(notes, section, size);
     let material = read_material(notes, section);
-    let zone = read_zone(notes, section, Body::Solid, size);
-    Block { material, zone, group: read_group(notes, section), ..Block::new(corner, size.x, size.y) }
+    let (zone, rule) = read_zone(notes, section, Body::Solid, size);
+    let group = read_group(notes, section);
+    (Block { material, zone, group, ..Block::new(corner, size.x, size.y) }, rule)
 }
 
 fn read_surface(notes: &mut Notes, section: &Section<'_>) -> PlatformSurface {
@@ -284,7 +296,7 @@ fn read_surface(notes: &mut Notes, section: &Section<'_>) -> PlatformSurface {
     section.word(notes, "surface", &words).unwrap_or_default()
 }
 
-fn read_platform(notes: &mut Notes, section: &Section<'_>) -> PlatformNumbers {
+fn read_platform(notes: &mut Notes, section: &Section<'_>) -> (PlatformNumbers, Option<SaidRule>) {
     const OWN: [&str; 10] = ["id", "size", "surface", "route", "speed", "trip", "ease", "ends", "wait", "starts"];
     section
         .knows(notes, &[&OWN[..], &["crumble", "starts_for", "crumbles_for", NOTES, GROUP], &MATERIAL, &ZONE].concat());
@@ -298,10 +310,11 @@ fn read_platform(notes: &mut Notes, section: &Section<'_>) -> PlatformNumbers {
     let ends = [("back-and-forth", Ends::BackAndForth), ("loop", Ends::Loop), ("once", Ends::Once)];
     let starts = [("at-once", Starts::AtOnce), ("when-ridden", Starts::WhenRidden)];
     let surface = read_surface(notes, section);
+    let (zone, rule) = read_zone(notes, section, body_of(surface), size);
     let numbers = PlatformNumbers {
         size,
         surface,
-        zone: read_zone(notes, section, body_of(surface), size),
+        zone,
         pace: read_pace(notes, section, route.len()),
         route,
         ease: ease.unwrap_or_default(),
@@ -329,7 +342,7 @@ fn read_platform(notes: &mut Notes, section: &Section<'_>) -> PlatformNumbers {
     {
         notes.error(section.span(), format!("{}: {}", section.name(), error.problem));
     }
-    numbers
+    (numbers, rule)
 }
 
 /// `speed` or `trip`: one of them where there is somewhere to go.
@@ -373,7 +386,7 @@ fn read_crumble(notes: &mut Notes, section: &Section<'_>) -> CrumbleNumbers {
     }
 }
 
-fn read_prop(notes: &mut Notes, section: &Section<'_>) -> LevelProp {
+fn read_prop(notes: &mut Notes, section: &Section<'_>) -> (LevelProp, Option<SaidRule>) {
     const OWN: [&str; 8] = ["id", "at", "size", "surface", "gravity", "top_speed", NOTES, GROUP];
     section.knows(notes, &[&OWN[..], &MATERIAL, &ZONE].concat());
     let size = read_size(notes, section);
@@ -387,16 +400,11 @@ fn read_prop(notes: &mut Notes, section: &Section<'_>) -> LevelProp {
         }
         Some(found)
     };
-    LevelProp {
-        corner,
-        size,
-        surface,
-        gravity: within("gravity", Kind::Acceleration, LIMIT_ACCELERATION, "px/s^2"),
-        top_speed: within("top_speed", Kind::Speed, LIMIT_SPEED, "px/s"),
-        zone: read_zone(notes, section, body_of(surface), size),
-        material: read_material(notes, section),
-        group: read_group(notes, section),
-    }
+    let gravity = within("gravity", Kind::Acceleration, LIMIT_ACCELERATION, "px/s^2");
+    let top_speed = within("top_speed", Kind::Speed, LIMIT_SPEED, "px/s");
+    let (zone, rule) = read_zone(notes, section, body_of(surface), size);
+    let (material, group) = (read_material(notes, section), read_group(notes, section));
+    (LevelProp { corner, size, surface, gravity, top_speed, material, zone, group }, rule)
 }
 
 /// What of a platform or a prop a body meets.
@@ -408,12 +416,12 @@ fn body_of(surface: PlatformSurface) -> Body {
 }
 
 /// A `[[ramp]]`; none where it is wrong, which is noted.
-fn read_ramp(notes: &mut Notes, section: &Section<'_>) -> Option<(Ramp, Option<Zone>)> {
+fn read_ramp(notes: &mut Notes, section: &Section<'_>) -> Option<(Ramp, Option<Zone>, Option<SaidRule>)> {
     section.knows(notes, &[&["from", "to", NOTES, GROUP][..], &MATERIAL, &ZONE].concat());
     let from = section.needed_pair(notes, "from", Kind::Length);
     let to = section.needed_pair(notes, "to", Kind::Length);
     let (material, group) = (read_material(notes, section), read_group(notes, section));
-    let zone = read_zone(notes, section, Body::Top, DVec2::ZERO);
+    let (zone, rule) = read_zone(notes, section, Body::Top, DVec2::ZERO);
     for (key, point) in [("from", from), ("to", to)] {
         if point.0.abs() > LIMIT_LENGTH || point.1.abs() > LIMIT_LENGTH {
             let message = format!("{} is beyond where coordinates end, {LIMIT_LENGTH} px", section.name_of(key));
@@ -428,5 +436,5 @@ fn read_ramp(notes: &mut Notes, section: &Section<'_>) -> Option<(Ramp, Option<Z
     if let Some(ramp) = &mut ramp {
         (ramp.material, ramp.group) = (material, group);
     }
-    Some((ramp?, zone))
+    Some((ramp?, zone, rule))
 }

@@ -1,19 +1,18 @@
 //! What the things of a level are besides stopping bodies: `zone`, `margin`, `felt`; and zones drawn over it.
 
-use std::ops::Range;
-
 use wumple_core::numbers::LIMIT_MARGIN;
 use wumple_core::{DVec2, DrawnZone, Felt, Hitbox, Zone, ZoneKind};
 
 use super::notes::NOTES;
 use super::objects::{read_corner, read_size};
+use super::rounds::{RULE, SaidRule, read_rule};
 use crate::files::diagnostic::Notes;
 use crate::files::group::{GROUP, read_group};
 use crate::files::reader::{Section, nearest};
 use crate::files::tuning::read_margin;
 
-/// The keys of what something is.
-pub(super) const ZONE: [&str; 3] = ["zone", "margin", "felt"];
+/// The keys of what something is, and of what it says for the round.
+pub(super) const ZONE: [&str; 8] = ["zone", "margin", "felt", RULE[0], RULE[1], RULE[2], RULE[3], RULE[4]];
 
 /// What of it a body meets.
 #[derive(Clone, Copy, PartialEq, Eq)]
@@ -26,8 +25,19 @@ pub(super) enum Body {
     Solid,
 }
 
-/// The zone that a section says, if it says one. `size` is that of the thing, px.
-pub(super) fn read_zone(notes: &mut Notes, section: &Section<'_>, body: Body, size: DVec2) -> Option<Zone> {
+/// The zone that a section says, if it says one, and what that says for the round. `size` is that of the thing, px.
+pub(super) fn read_zone(
+    notes: &mut Notes,
+    section: &Section<'_>,
+    body: Body,
+    size: DVec2,
+) -> (Option<Zone>, Option<SaidRule>) {
+    let mut zone = read_zone_alone(notes, section, body, size);
+    let rule = read_rule(notes, section, &mut zone, body);
+    (zone, rule)
+}
+
+fn read_zone_alone(notes: &mut Notes, section: &Section<'_>, body: Body, size: DVec2) -> Option<Zone> {
     if !section.has("zone") {
         for key in ["margin", "felt"].into_iter().filter(|key| section.has(key)) {
             let message = format!("{} is of no use without \"zone\"", section.name_of(key));
@@ -89,8 +99,8 @@ fn read_kind(notes: &mut Notes, section: &Section<'_>, key: &str) -> Option<Zone
 }
 
 /// A `[[zone]]`, and where it stands in the file.
-pub(super) fn read_drawn(notes: &mut Notes, section: &Section<'_>) -> Option<(DrawnZone, Range<usize>)> {
-    section.knows(notes, &["id", "kind", "at", "size", "margin", "felt", NOTES, GROUP]);
+pub(super) fn read_drawn(notes: &mut Notes, section: &Section<'_>) -> Option<(DrawnZone, Option<SaidRule>)> {
+    section.knows(notes, &[&["id", "kind", "at", "size", "margin", "felt", NOTES, GROUP][..], &RULE].concat());
     let size = read_size(notes, section);
     let corner = read_corner(notes, section, size);
     if !section.has("kind") {
@@ -100,8 +110,9 @@ pub(super) fn read_drawn(notes: &mut Notes, section: &Section<'_>) -> Option<(Dr
     }
     let kind = read_kind(notes, section, "kind")?;
     let zone = read_zone_of(notes, section, kind, Body::None, size)?;
+    let rule = read_rule(notes, section, &mut Some(zone), Body::None);
     let place = Hitbox { left: corner.x, right: corner.x + size.x, top: corner.y, bottom: corner.y + size.y };
-    Some((DrawnZone::new(place, zone).in_group(read_group(notes, section)), section.span()))
+    Some((DrawnZone::new(place, zone).in_group(read_group(notes, section)), rule))
 }
 
 const _: () = assert!(LIMIT_MARGIN == 256.0, "docs/level-file.md says so");

@@ -60,10 +60,14 @@ pub(crate) enum Number {
     AirTime,
     LandingSpeed,
     GoalTime,
+    Attempt,
+    Health,
+    Lives,
+    Picked,
 }
 
 impl Number {
-    const NAMES: [(&'static str, Number); 10] = [
+    const NAMES: [(&'static str, Number); 14] = [
         ("x", Number::X),
         ("y", Number::Y),
         ("height", Number::Height),
@@ -74,6 +78,10 @@ impl Number {
         ("air_time", Number::AirTime),
         ("landing_speed", Number::LandingSpeed),
         ("goal_time", Number::GoalTime),
+        ("attempt", Number::Attempt),
+        ("health", Number::Health),
+        ("lives", Number::Lives),
+        ("picked", Number::Picked),
     ];
 
     pub(crate) fn name(self) -> &'static str {
@@ -85,6 +93,7 @@ impl Number {
             Number::X | Number::Y | Number::Height | Number::Apex | Number::Reach => Kind::Length,
             Number::SidewaysSpeed | Number::UpwardSpeed | Number::LandingSpeed => Kind::Speed,
             Number::AirTime | Number::GoalTime => Kind::Time,
+            Number::Attempt | Number::Health | Number::Lives | Number::Picked => Kind::Number,
         }
     }
 
@@ -93,13 +102,16 @@ impl Number {
         match self.kind() {
             Kind::Speed => "px/s",
             Kind::Time => "s",
+            Kind::Number => "",
             _ => "px",
         }
     }
 
     /// Whether every tick has one of its own.
     pub(crate) fn is_of_a_tick(self) -> bool {
-        matches!(self, Number::X | Number::Y | Number::Height | Number::SidewaysSpeed | Number::UpwardSpeed)
+        let of_motion =
+            matches!(self, Number::X | Number::Y | Number::Height | Number::SidewaysSpeed | Number::UpwardSpeed);
+        of_motion || self.kind() == Kind::Number
     }
 }
 
@@ -178,6 +190,19 @@ fn read_subject(notes: &mut Notes, section: &Section<'_>, key: &str, known: &Wor
         }
         _ => {
             let number = section.word(notes, key, &Number::NAMES)?;
+            if number.kind() == Kind::Number && !known.round_numbers.contains(&number.name()) {
+                let message = format!(
+                    "{}: the level has no such number: {}",
+                    section.name_of(key),
+                    match number {
+                        Number::Health => "its [round] says no health",
+                        Number::Lives => "its [round] says no lives",
+                        _ => "it has no [round]",
+                    }
+                );
+                notes.error(section.place_of(key), message);
+                return None;
+            }
             Some((Subject::Number(number), number.name().to_owned()))
         }
     }
@@ -315,8 +340,9 @@ fn in_words(subject: &Subject, words: &str, demand: &Demand, when: &str) -> Stri
         Demand::Never => format!("never {words}{when}"),
         Demand::Always => format!("always {words}{when}"),
         Demand::Between { least, most, never } => {
-            let bound =
-                |word: &str, bound: &Option<f64>| bound.map(|bound| format!("{word} {} {}", short(bound), unit(bound)));
+            let bound = |word: &str, bound: &Option<f64>| {
+                bound.map(|bound| format!("{word} {} {}", short(bound), unit(bound)).trim_end().to_owned())
+            };
             let bounds: Vec<String> =
                 [bound("at least", least), bound("at most", most)].into_iter().flatten().collect();
             let never = if *never { "never " } else { "" };

@@ -117,7 +117,13 @@ fn read(notes: &mut Notes, document: &Document<String>, name: &str, maps: Option
     let rate = tuning.as_ref().map_or(60.0, |tuning| tuning.tuning.rate());
     top.set_scale(scale);
     let buttons = read_buttons(notes, &top, &scale);
-    let known = level.as_ref().map_or_else(|| Names::default().words(), |level| level.names.words());
+    let mut known = level.as_ref().map_or_else(|| Names::default().words(), |level| level.names.words());
+    if let Some(round) = level.as_ref().and_then(|level| level.round.as_ref()) {
+        let numbers = round.rules.numbers();
+        known.round_numbers.extend(["attempt", "picked"]);
+        known.round_numbers.extend(numbers.health.map(|_| "health"));
+        known.round_numbers.extend(numbers.lives.map(|_| "lives"));
+    }
     let sections = top.sections(notes, "expect");
     if sections.is_empty() && !notes.has_errors() {
         notes.error(0..0, "nothing is expected; add an [[expect]], such as event = \"jumped:ground\" and at = 30");
