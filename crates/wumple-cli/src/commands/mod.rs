@@ -2,6 +2,7 @@
 
 pub(crate) mod arcs;
 pub(crate) mod buttons;
+pub(crate) mod check;
 pub(crate) mod compare;
 pub(crate) mod convert;
 pub(crate) mod demo;

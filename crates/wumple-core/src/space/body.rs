@@ -73,12 +73,14 @@ impl Hitbox {
 
     /// Whether all of the other lies within this one.
     #[inline]
-    pub(crate) fn contains(&self, other: &Hitbox) -> bool {
+    #[must_use]
+    pub fn contains(&self, other: &Hitbox) -> bool {
         self.left <= other.left && other.right <= self.right && self.top <= other.top && other.bottom <= self.bottom
     }
 
     /// The least box around both.
-    pub(crate) fn around(&self, other: &Hitbox) -> Hitbox {
+    #[must_use]
+    pub fn around(&self, other: &Hitbox) -> Hitbox {
         Hitbox {
             left: self.left.min(other.left),
             right: self.right.max(other.right),
@@ -88,7 +90,8 @@ impl Hitbox {
     }
 
     /// The same box with so much more on every side, px.
-    pub(crate) fn grown(&self, by: f64) -> Hitbox {
+    #[must_use]
+    pub fn grown(&self, by: f64) -> Hitbox {
         Hitbox { left: self.left - by, right: self.right + by, top: self.top - by, bottom: self.bottom + by }
     }
 

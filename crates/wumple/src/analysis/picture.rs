@@ -3,17 +3,37 @@
 use crate::files::TuningFile;
 use crate::units::short;
 
+/// How far a picture goes beyond its hitbox on each side, px; less where negative.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct PictureOffsets {
+    pub(crate) left: f64,
+    pub(crate) right: f64,
+    pub(crate) above: f64,
+    pub(crate) below: f64,
+}
+
+impl PictureOffsets {
+    /// Those of a tuning that tells of a picture.
+    pub(crate) fn of(tuning: &TuningFile) -> Option<PictureOffsets> {
+        let picture = tuning.picture.as_ref()?;
+        let body = tuning.tuning.body();
+        let aside = (picture.width - body.width) / 2.0;
+        Some(PictureOffsets {
+            left: aside - picture.right,
+            right: aside + picture.right,
+            above: picture.height - picture.down - body.height,
+            below: picture.down,
+        })
+    }
+}
+
 /// What a player will see of the difference between picture and hitbox, a sentence each. Empty without a
 /// picture, or if it is the hitbox.
 #[must_use]
 pub fn picture_notes(tuning: &TuningFile) -> Vec<String> {
-    let Some(picture) = &tuning.picture else { return Vec::new() };
-    let body = tuning.tuning.body();
-    let (right, down) = (picture.right, picture.down);
+    let Some(PictureOffsets { left, right, above, below }) = PictureOffsets::of(tuning) else { return Vec::new() };
     let mut notes = Vec::new();
-    for (side, over) in
-        [("left", (picture.width - body.width) / 2.0 - right), ("right", (picture.width - body.width) / 2.0 + right)]
-    {
+    for (side, over) in [("left", left), ("right", right)] {
         if over > 0.0 {
             notes
                 .push(format!("the picture sticks out {} px on the {side}: into walls it stands against", short(over)));
@@ -21,16 +41,15 @@ pub fn picture_notes(tuning: &TuningFile) -> Vec<String> {
             notes.push(format!("the picture is {} px short on the {side}: a gap to walls", short(-over)));
         }
     }
-    if down > 0.0 {
-        notes.push(format!("the picture sinks {} px into the ground", short(down)));
-    } else if down < 0.0 {
-        notes.push(format!("the picture floats {} px above the ground", short(-down)));
+    if below > 0.0 {
+        notes.push(format!("the picture sinks {} px into the ground", short(below)));
+    } else if below < 0.0 {
+        notes.push(format!("the picture floats {} px above the ground", short(-below)));
     }
-    let over = picture.height - down - body.height;
-    if over > 0.0 {
-        notes.push(format!("the picture sticks out {} px at the head: into ceilings", short(over)));
-    } else if over < 0.0 {
-        notes.push(format!("the picture is {} px short at the head: it bumps against nothing seen", short(-over)));
+    if above > 0.0 {
+        notes.push(format!("the picture sticks out {} px at the head: into ceilings", short(above)));
+    } else if above < 0.0 {
+        notes.push(format!("the picture is {} px short at the head: it bumps against nothing seen", short(-above)));
     }
     notes
 }

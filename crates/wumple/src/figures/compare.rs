@@ -6,7 +6,7 @@ use super::layout::{Layout, Page};
 use super::level::{draw_map, finish_map, labels_over, tile_entries};
 use super::panel::Panel;
 use super::platforms::area_of;
-use super::run::{around_both, is_marked_here, seen_of};
+use super::run::{is_marked_here, seen_of};
 use super::sheet::{
     Area, Colour, Dash, INK, LegendEntry, Marker, PLUM, Point, Series, Sheet, Words, legend, line_sample, series,
     stroke,
@@ -26,7 +26,7 @@ pub fn compare_figure(level: &Level, runs: &[ComparedRun], comparison: &Comparis
     let title = format!("{}: {}", level.name, names_of(runs));
     let caption = format!("{}; the hitboxes of all at the same moments, every {} s", rates_of(runs), short(every));
     let seen = runs.iter().filter_map(|run| seen_of(&run.body.unwrap_or(POINT), &run.trace));
-    let layout = Layout::new(level, page, seen.reduce(around_both));
+    let layout = Layout::new(level, page, seen.reduce(|one, other| one.around(&other)));
     Sheet::page_of(layout.size, &Words { title: &title, caption: &caption }, |sheet| {
         for frame in &layout.frames {
             draw_map(sheet, frame, level);

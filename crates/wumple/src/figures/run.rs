@@ -106,17 +106,7 @@ pub(super) fn refused_sample<'a>() -> Sample<'a> {
 
 /// What a run comes through, hitbox and all; nothing of a trace without rows.
 pub(super) fn seen_of(body: &Body, trace: &Trace) -> Option<Hitbox> {
-    trace.rows.iter().map(|row| body.hitbox_at(row.feet)).reduce(around_both)
-}
-
-/// The box around two.
-pub(super) fn around_both(a: Hitbox, b: Hitbox) -> Hitbox {
-    Hitbox {
-        left: a.left.min(b.left),
-        right: a.right.max(b.right),
-        top: a.top.min(b.top),
-        bottom: a.bottom.max(b.bottom),
-    }
+    trace.rows.iter().map(|row| body.hitbox_at(row.feet)).reduce(|one, other| one.around(&other))
 }
 
 /// Thirty hitboxes at most, at a round number of ticks.

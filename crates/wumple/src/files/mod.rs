@@ -32,11 +32,15 @@ pub use disk::{FileError, read_text};
 pub use level::{GameNotes, LetterKind, Level, LevelProp, LevelRound, NextLevel, Note};
 pub use levels::Levels;
 #[cfg(feature = "instruments")]
+pub(crate) use levels::read_next;
+#[cfg(feature = "instruments")]
 pub use practice::PracticeInput;
 #[cfg(feature = "instruments")]
 pub use trial::TrialFile;
 #[cfg(feature = "instruments")]
 pub(crate) use trial::{Demand, Expectation, Number, Subject};
 pub use tuning::{Picture, TuningFile, file_stem};
+#[cfg(feature = "instruments")]
+pub(crate) use unlikely::fall_time;
 #[cfg(feature = "instruments")]
 pub use write::{remove_unfinished, write_whole};

@@ -29,6 +29,8 @@ pub struct TuningFile {
     /// the motion; figures show it beside the hitbox.
     pub picture: Option<Picture>,
     warnings: Vec<Diagnostic>,
+    /// Where its sections stand.
+    sections: Vec<(&'static str, Diagnostic)>,
 }
 
 /// The size of a character's picture, and where it is put.
@@ -64,7 +66,7 @@ impl TuningFile {
     /// A tuning that no file was read for.
     #[must_use]
     pub fn new(name: &str, scale: Scale, tuning: Tuning) -> TuningFile {
-        TuningFile { name: name.to_owned(), scale, tuning, picture: None, warnings: Vec::new() }
+        TuningFile { name: name.to_owned(), scale, tuning, picture: None, warnings: Vec::new(), sections: Vec::new() }
     }
 
     /// What is odd about its numbers, though they are within their bounds: those that look like another unit, with
@@ -72,6 +74,14 @@ impl TuningFile {
     #[must_use]
     pub fn warnings(&self) -> &[Diagnostic] {
         &self.warnings
+    }
+
+    /// Where a section stands; the beginning of the file if it is not there. A tuning that no file was read for has no places.
+    pub(crate) fn place_of(&self, section: &str) -> Diagnostic {
+        let found = self.sections.iter().find(|(name, _)| *name == section);
+        found
+            .or(self.sections.first())
+            .map_or_else(|| Notes::new(&self.name, "").at(0..0, String::new()), |(_, place)| place.clone())
     }
 
     /// Reads and checks the text of a tuning file; `name` is what messages call it.
@@ -155,7 +165,13 @@ fn read(notes: &mut Notes, document: &Document<String>) -> Option<TuningFile> {
         return None;
     }
     match Tuning::check(&reading.numbers) {
-        Ok(tuning) => Some(TuningFile { name, scale, tuning, picture, warnings: Vec::new() }),
+        Ok(tuning) => {
+            let sections = ["", "picture", "jump", "wall"].map(|section| {
+                let span = if top.has(section) { top.place_of(section) } else { 0..0 };
+                (section, notes.at(span, String::new()))
+            });
+            Some(TuningFile { name, scale, tuning, picture, warnings: Vec::new(), sections: sections.into() })
+        }
         Err(errors) => {
             note_check_errors(notes, &reading.places, &errors);
             None

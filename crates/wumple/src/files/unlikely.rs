@@ -107,7 +107,7 @@ fn note_jump(finder: &mut Finder<'_>, tuning: &Tuning, tile: f64) {
 }
 
 /// How long a fall from the apex takes, s, by halving: to a thousandth, which is enough here.
-fn fall_time(tuning: &Tuning, height: f64) -> f64 {
+pub(crate) fn fall_time(tuning: &Tuning, height: f64) -> f64 {
     let (mut low, mut high) = (0.0, 120.0);
     while high - low > 1e-3 {
         let middle = (low + high) / 2.0;

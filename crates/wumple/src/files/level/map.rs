@@ -3,8 +3,9 @@
 use std::collections::BTreeMap;
 use std::ops::Range;
 use std::path::{Path, PathBuf};
+use std::sync::Arc;
 
-use super::super::diagnostic::{Diagnostic, Notes};
+use super::super::diagnostic::{Diagnostic, Notes, Source};
 use super::super::disk::{read_bytes, read_text};
 use super::super::reader::{Named, Section, listed, nearest};
 #[cfg(not(feature = "instruments"))]
@@ -37,6 +38,32 @@ enum Origin {
     Table(Table, PathBuf),
     /// A picture, whose name stands here in the level's file.
     Picture { path: PathBuf, span: Range<usize> },
+}
+
+impl Origin {
+    /// Where the letter at a column and a row stands, or the whole row beyond its end.
+    fn place(&self, source: &Arc<Source>, (column, row): (usize, usize)) -> Diagnostic {
+        match self {
+            Origin::Text(places) => {
+                let RowPlace { span, is_exact } = &places[row];
+                let letter = source.text[span.clone()].char_indices().nth(column).filter(|_| *is_exact);
+                let span =
+                    letter.map_or(span.clone(), |(at, letter)| span.start + at..span.start + at + letter.len_utf8());
+                Diagnostic::new(source, span, String::new())
+            }
+            Origin::Table(table, _) => table.place(column, row),
+            Origin::Picture { span, .. } => Diagnostic::new(source, span.clone(), String::new()),
+        }
+    }
+}
+
+/// Where the tiles of a map stand, in the level's file or in another.
+pub(super) struct TilePlaces(Origin);
+
+impl TilePlaces {
+    pub(super) fn place(&self, source: &Arc<Source>, at: (usize, usize)) -> Diagnostic {
+        self.0.place(source, at)
+    }
 }
 
 struct RowPlace {
@@ -99,21 +126,13 @@ impl Map {
         notes.add(diagnostic.into());
     }
 
-    fn place(&self, notes: &Notes, (column, row): (usize, usize)) -> Diagnostic {
-        match &self.origin {
-            Origin::Text(places) => {
-                let RowPlace { span, is_exact } = &places[row];
-                let letters = &self.letters()[row];
-                let before: usize = letters.iter().take(column).map(|letter| letter.len_utf8()).sum();
-                let span = match letters.get(column).filter(|_| *is_exact) {
-                    Some(letter) => span.start + before..span.start + before + letter.len_utf8(),
-                    None => span.clone(),
-                };
-                notes.at(span, String::new())
-            }
-            Origin::Table(table, _) => table.place(column, row),
-            Origin::Picture { span, .. } => notes.at(span.clone(), String::new()),
-        }
+    fn place(&self, notes: &Notes, at: (usize, usize)) -> Diagnostic {
+        self.origin.place(notes.source(), at)
+    }
+
+    /// Where its tiles stand.
+    pub(super) fn into_places(self) -> TilePlaces {
+        TilePlaces(self.origin)
     }
 
     /// What messages call the file that the map comes from, if it is another.

@@ -1,4 +1,5 @@
 use std::path::{Path, PathBuf};
+use std::sync::Arc;
 
 use toml_edit::Document;
 use wumple_core::numbers::LIMIT_LENGTH;
@@ -7,7 +8,7 @@ use wumple_core::{
     Platforms, Round, StartError, Surface, Terrain, TileProperties, Tuning, World, ZoneId, ZoneKind, ZoneOf,
 };
 
-mod beneath;
+pub(crate) mod beneath;
 mod groups;
 mod map;
 #[cfg(not(feature = "instruments"))]
@@ -16,6 +17,7 @@ mod notes;
 mod objects;
 #[cfg(feature = "instruments")]
 mod picture;
+mod places;
 mod rounds;
 #[cfg(feature = "instruments")]
 mod table;
@@ -28,10 +30,12 @@ use super::reader::{self, Section, is_another};
 use super::tuning::{TuningFile, file_stem};
 use crate::names::Names;
 use crate::units::{Kind, Scale};
+use beneath::Grounds;
 use groups::{falls_for_ever, no_ground, read_meetings, wrong_group};
 use map::Map;
 use notes::{LevelNotes, NOTES, read_notes};
 use objects::{Objects, read_material};
+use places::LevelPlaces;
 use rounds::{RULE, Said, SaidRule, make_round, read_next, read_round};
 use zones::{Body, read_zone};
 
@@ -70,8 +74,8 @@ pub struct Level {
     /// The column and row of the spawn.
     pub spawn_tile: (usize, usize),
     spawn_place: Diagnostic,
-    /// Where each prop stands in the file.
-    prop_places: Vec<Diagnostic>,
+    /// Where its things stand in the file.
+    places: Arc<LevelPlaces>,
     /// Where `[meets]` stands in the file.
     meets_place: Diagnostic,
     /// The groups in which there is something to stand on.
@@ -269,6 +273,21 @@ impl Level {
         self.round.as_ref().map(|round| Round::new(round.rules.clone(), world, id))
     }
 
+    /// Where its things stand in the file.
+    pub(crate) fn places(&self) -> &LevelPlaces {
+        &self.places
+    }
+
+    /// Where the spawn stands in the file.
+    pub(crate) fn spawn_place(&self) -> Diagnostic {
+        self.spawn_place.clone()
+    }
+
+    /// All on which somebody can stand.
+    pub(crate) fn grounds_to_stand_on(&self) -> Grounds<'_> {
+        Grounds { grid: &self.grid, platforms: &self.platforms, props: &self.props }
+    }
+
     /// Where `next` stands in the file, with a message.
     pub(crate) fn at_next(&self, message: String) -> Diagnostic {
         self.next_place.with_message(message)
@@ -294,7 +313,7 @@ impl Level {
         for (index, prop) in self.props.iter().enumerate() {
             let feet = prop.corner + DVec2::new(prop.size.x * 0.5, prop.size.y);
             let wrong = |message: String| {
-                self.prop_places[index].with_message(format!("prop {}: {message}", self.names.props[index]))
+                self.places.prop(index).with_message(format!("prop {}: {message}", self.names.props[index]))
             };
             let prop = prop.for_tuning(tuning).map_err(|errors| wrong(errors.to_string()))?;
             world.add_prop(prop, feet).map_err(|error| wrong(self.start_message(error)))?;
@@ -406,7 +425,7 @@ fn read(notes: &mut Notes, document: &Document<String>, maps: &Path) -> Option<L
     map.note_empty_columns(&mut odd);
     let warnings = odd.finish().err().map_or_else(Vec::new, Diagnostics::into_vec);
     let Objects { blocks, ramps, mut zones, ramp_zones, mut zone_spans, mut names, .. } = objects.clone();
-    let Objects { platforms, props, block_spans, ramp_spans, prop_spans, .. } = &objects;
+    let Objects { platforms, props, block_spans, ramp_spans, .. } = &objects;
     // Those of ramps come after all that have a name.
     zone_spans.extend(ramp_zones.iter().map(|zone| ramp_spans[zone.ramp.unwrap_or_default()].clone()));
     zones.extend(ramp_zones);
@@ -423,8 +442,9 @@ fn read(notes: &mut Notes, document: &Document<String>, maps: &Path) -> Option<L
                 return None;
             }
             let place = |span| Diagnostic::new(notes.source(), span, String::new());
-            let prop_places = prop_spans.iter().cloned().map(place).collect();
             let map_file = map.file().map(Path::to_owned);
+            let edges_span = if top.has("edges") { top.place_of("edges") } else { 0..0 };
+            let places = LevelPlaces::new(notes.source(), map.into_places(), &objects, edges_span);
             Some(Level {
                 name,
                 grid,
@@ -438,7 +458,7 @@ fn read(notes: &mut Notes, document: &Document<String>, maps: &Path) -> Option<L
                 next_place,
                 spawn_tile,
                 spawn_place,
-                prop_places,
+                places: Arc::new(places),
                 meetings,
                 meets_place: place(meets_span),
                 grounds,

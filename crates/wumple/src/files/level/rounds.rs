@@ -8,7 +8,7 @@ use wumple_core::numbers::{AfterDefeat, DefeatMotion, OwnKind};
 use wumple_core::{Grid, Item, Need, RoundNumbers, RoundRules, Terrain, Zone, ZoneId, ZoneKind, ZoneOf, ZoneRule};
 
 use super::LetterKind;
-use super::beneath::has_support;
+use super::beneath::Grounds;
 use super::map::Map;
 use super::objects::Objects;
 use super::zones::Body;
@@ -362,17 +362,17 @@ impl Counted {
 /// A checkpoint with nothing beneath is no place to start again from.
 fn check_checkpoints(notes: &mut Notes, said: &Said<'_>) {
     let lines = said.grid.grid_lines();
+    let grounds = Grounds { grid: said.grid, platforms: &said.objects.platforms, props: &said.objects.props };
     let is_checkpoint = |zone: &Zone| zone.kind == ZoneKind::Checkpoint;
     const REMEDY: &str = "there is nothing beneath this checkpoint to stand on: whoever starts again here falls";
     for (column, row, letter) in tiles(said) {
-        if letter.properties.zone.as_ref().is_some_and(is_checkpoint)
-            && !has_support(said.grid, said.objects, &lines.cell(column, row))
+        if letter.properties.zone.as_ref().is_some_and(is_checkpoint) && !grounds.are_beneath(&lines.cell(column, row))
         {
             said.map.error(notes, (column as usize, row as usize), REMEDY.into());
         }
     }
     for (drawn, span) in said.objects.zones.iter().zip(&said.objects.zone_spans) {
-        if is_checkpoint(&drawn.zone) && !has_support(said.grid, said.objects, &drawn.place) {
+        if is_checkpoint(&drawn.zone) && !grounds.are_beneath(&drawn.place) {
             notes.error(span.clone(), REMEDY);
         }
     }
