@@ -171,7 +171,12 @@ fn check_dead_tops(level: &Level, tuning: &TuningFile, tops: &[Top], found: &mut
     if rises_by_itself || !lowest.is_finite() {
         return;
     }
-    for dead in tops.iter().filter(|top| !top.bounces && top.y < lowest) {
+    let is_dead = |top: &&Top| !top.bounces && top.y < lowest;
+    for dead in tops.iter().filter(is_dead) {
+        // Tiles side by side are one top.
+        if tops.iter().filter(is_dead).any(|other| other.right == dead.left && other.y == dead.y) {
+            continue;
+        }
         let words = [
             format!("{} does not bounce, in a course of tops that do", dead.what),
             format!("{} cannot jump: whoever comes down on it stays there", tuning.name),

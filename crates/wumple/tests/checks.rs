@@ -1,0 +1,243 @@
+//! What is found before a run: each finding has a small level, or tuning, that has it, and one that has it not.
+
+use std::path::Path;
+
+use wumple::analysis::{Finding, FindingKind, check_level, check_links, check_tuning};
+use wumple::{Level, TuningFile, demo};
+
+const TUNING: &str = "[body]\nwidth = \"10 px\"\nheight = \"22 px\"\n[run]\ntop_speed = \"7.5 tiles/s\"\n\
+    [fall]\ntop_speed = \"16 tiles/s\"\n[jump]\nheight = \"3.4 tiles\"\ntime_to_apex = \"0.36 s\"\n";
+
+fn level(text: &str) -> Level {
+    Level::parse("room.level.toml", text).unwrap_or_else(|error| panic!("{error}\n{text}"))
+}
+
+fn tuning(more: &str) -> TuningFile {
+    TuningFile::parse("dab.tuning.toml", &format!("{TUNING}{more}")).unwrap_or_else(|error| panic!("{error}"))
+}
+
+/// A room of these rows, with more before its map.
+fn room(more: &str, rows: &[&str]) -> String {
+    format!("{more}\n[map]\nrows = '''\n{}\n'''\n", rows.join("\n"))
+}
+
+fn kinds(found: &[Finding]) -> Vec<&'static str> {
+    found.iter().map(|finding| finding.kind.word()).collect()
+}
+
+#[test]
+fn each_finding_of_levels_is_found_where_it_is_and_nowhere_else() {
+    let plain = tuning("");
+    let climber = tuning("[ladder]\nup_speed = \"4 tiles/s\"\ndown_speed = \"4 tiles/s\"\n");
+    let springer = TuningFile::parse(
+        "ball.tuning.toml",
+        "[body]\nwidth = \"10 px\"\nheight = \"10 px\"\n[run]\ntop_speed = \"7 tiles/s\"\n[fall]\ngravity = \"50 tiles/s^2\"\n",
+    )
+    .unwrap();
+    let slab = |back: &str| {
+        format!(
+            "[[platform]]\nid = \"slab\"\nsize = [\"2 tiles\", \"6 px\"]\nroute = [[\"8 tiles\", \"2 tiles\"]]\n\
+             crumble = {{ after = \"0.3 s\"{back} }}"
+        )
+    };
+    let cart = |row: u32, to: &str| {
+        format!(
+            "[[platform]]\nid = \"cart\"\nsize = [\"2 tiles\", \"6 px\"]\nroute = [[\"1 tiles\", \"{row} tiles\"], [\"{to}\", \"{row} \
+             tiles\"]]\nspeed = \"2 tiles/s\""
+        )
+    };
+    let zone = |at: &str| format!("[[zone]]\nkind = \"goal\"\nat = [{at}]\nsize = [\"8 px\", \"8 px\"]");
+    let bounce = "[letters]\nB = { surface = \"one-way\", bounce = { height = \"3 tiles\" } }";
+    // Of each kind: who goes there, a level that has it, and one that has it not.
+    let table: Vec<(FindingKind, &TuningFile, String, String)> = vec![
+        (
+            FindingKind::SpawnInHazard,
+            &plain,
+            room(
+                "[[zone]]\nkind = \"hazard\"\nat = [\"16 px\", \"0 px\"]\nsize = [\"8 px\", \"16 px\"]",
+                &[".@.", "###"],
+            ),
+            room(
+                "[[zone]]\nkind = \"hazard\"\nat = [\"40 px\", \"0 px\"]\nsize = [\"8 px\", \"16 px\"]",
+                &[".@.", "###"],
+            ),
+        ),
+        (FindingKind::SpawnOverNothing, &plain, room("", &[".@.", "...", "#.#"]), room("", &[".@.", "...", "##."])),
+        (
+            FindingKind::OpenEdge,
+            &plain,
+            room("[edges]\nbottom = \"open\"", &[".@..", "##.#"]),
+            room("[edges]\nbottom = \"open\"", &[".@..", "####"]),
+        ),
+        (FindingKind::NoGoal, &plain, room("[round]", &[".@..", "####"]), room("[round]", &[".@.!", "####"])),
+        (
+            FindingKind::GoalClosedForEver,
+            &plain,
+            room(
+                "[round]\ngoal_needs = { pickups = 2 }\n[letters]\nc = { zone = \"pickup\", needs = { pickups = 2 } }",
+                &["@*c!", "####"],
+            ),
+            room(
+                "[round]\ngoal_needs = { pickups = 2 }\n[letters]\nc = { zone = \"pickup\", needs = { pickups = 1 } }",
+                &["@*c!", "####"],
+            ),
+        ),
+        (
+            FindingKind::ZoneNeverFelt,
+            &plain,
+            room(&zone("\"20 px\", \"20 px\""), &[".@..", "####"]),
+            room(&zone("\"20 px\", \"12 px\""), &[".@..", "####"]),
+        ),
+        (
+            FindingKind::CheckpointOverHazard,
+            &plain,
+            room("[round]", &[".....", "@.+.!", "##^##", "#####"]),
+            room("[round]", &[".....", "@+..!", "##^##", "#####"]),
+        ),
+        (
+            FindingKind::LadderTooShort,
+            &climber,
+            room("", &[".....", ".....", "..##.", "..##.", "..##.", "..##.", "..##.", ".H##.", "@H##.", "#####"]),
+            room("", &[".....", ".....", "..##.", "..##.", ".H##.", ".H##.", ".H##.", ".H##.", "@H##.", "#####"]),
+        ),
+        (
+            FindingKind::LadderBlocked,
+            &climber,
+            room("", &[".....", ".###.", ".H##.", ".H##.", "@H##.", "#####"]),
+            room("", &[".....", ".....", ".H##.", ".H##.", "@H##.", "#####"]),
+        ),
+        (
+            FindingKind::SlabNeverBack,
+            &plain,
+            room(&slab(""), &["..................", ".@................", "####..........####", "####..........####"]),
+            room(
+                &slab(", back_after = \"1 s\""),
+                &["..................", ".@................", "####..........####", "####..........####"],
+            ),
+        ),
+        (
+            FindingKind::DeadTop,
+            &springer,
+            room(bounce, &[".......", "..===..", ".......", "..BB...", "@......", "#######"]),
+            room(bounce, &[".......", "..BBB..", ".......", "..BB...", "@......", "#######"]),
+        ),
+        (
+            FindingKind::RouteThroughSolid,
+            &plain,
+            room(&cart(2, "7 tiles"), &[".........", ".@.......", "....#....", "#########"]),
+            room(&cart(1, "7 tiles"), &[".........", ".........", "@...#....", "#########"]),
+        ),
+        (
+            FindingKind::RouteOutsideMap,
+            &plain,
+            room(&cart(0, "12 tiles"), &[".........", ".........", "@........", "#########"]),
+            room(&cart(0, "7 tiles"), &[".........", ".........", "@........", "#########"]),
+        ),
+        (
+            FindingKind::OddLevel,
+            &plain,
+            room("[[block]]\nat = [\"20 tiles\", \"0 px\"]\nsize = [\"8 px\", \"8 px\"]", &[".@..", "####"]),
+            room("[[block]]\nat = [\"2 tiles\", \"0 px\"]\nsize = [\"8 px\", \"8 px\"]", &[".@..", "####"]),
+        ),
+        (
+            FindingKind::TightPassage,
+            &plain,
+            room("", &["......", "......", "..####", "@..*..", "######"]),
+            room("", &["......", "..####", "......", "@..*..", "######"]),
+        ),
+    ];
+    for (kind, tuning, bad, good) in &table {
+        let found = check_level(&level(bad), Some(tuning));
+        assert_eq!(kinds(&found), [kind.word()], "{bad}\n{found:?}");
+        let finding = &found[0];
+        assert!(!finding.leads_to.is_empty() && !finding.remedy.is_empty(), "{finding}");
+        let found = check_level(&level(good), Some(tuning));
+        assert_eq!(kinds(&found), [] as [&str; 0], "{good}");
+    }
+}
+
+#[test]
+fn each_finding_of_tunings_is_found() {
+    let wall = |same: &str| {
+        format!(
+            "[wall.jump]\nheight = \"3.4 tiles\"\npush_speed = \"4 tiles/s\"\nsteer_lock = \"0 s\"\nsame_wall = {same}\n"
+        )
+    };
+    let picture = |width: u32, down: i32| format!("[picture]\nwidth = {width}\nheight = 22\ndown = {down}\n");
+    let table = [
+        (FindingKind::WallClimbedForEver, wall("true"), wall("false")),
+        (FindingKind::PictureOff, picture(30, 0), picture(12, 0)),
+        (FindingKind::PictureOff, picture(10, -2), picture(10, 0)),
+        (FindingKind::PictureOff, picture(6, 0), picture(10, 0)),
+    ];
+    for (kind, bad, good) in table {
+        let found = check_tuning(&tuning(&bad));
+        assert!(!found.is_empty() && found.iter().all(|finding| finding.kind == kind), "{bad}\n{found:?}");
+        assert_eq!(kinds(&check_tuning(&tuning(&good))), [] as [&str; 0], "{good}");
+    }
+    let slow = TUNING.replace("7.5 tiles/s", "12 px/s");
+    let found = check_tuning(&TuningFile::parse("slow.tuning.toml", &slow).unwrap());
+    assert_eq!(kinds(&found), ["other-unit"]);
+    assert_eq!(found[0].place.line(), 5);
+}
+
+#[test]
+fn a_wall_that_pushes_off_for_long_enough_is_not_climbed_for_ever() {
+    let kind = "[wall.jump]\nheight = \"1 tiles\"\npush_speed = \"12 tiles/s\"\nsteer_lock = \"0.5 s\"\n";
+    assert_eq!(kinds(&check_tuning(&tuning(kind))), [] as [&str; 0]);
+}
+
+#[test]
+fn broken_links_are_found_at_their_line() {
+    let folder = tempfile::tempdir().unwrap();
+    let write = |name: &str, next: &str| {
+        let path = folder.path().join(name);
+        std::fs::write(&path, format!("name = \"Room\"\n{next}\n[map]\nrows = '''\n@..\n###\n'''\n")).unwrap();
+        path
+    };
+    let missing = write("a.level.toml", "next = \"nowhere.level.toml\"");
+    let last = write("c.level.toml", "next = \"none\"");
+    let to_last = write("b.level.toml", "next = \"c.level.toml\"");
+    let to_itself = write("d.level.toml", "next = \"d.level.toml\"");
+    write("e.level.toml", "nxt = 3");
+    let to_wrong = write("f.level.toml", "next = \"e.level.toml\"");
+    let found = |path: &Path| check_links(&Level::read(path).unwrap(), path);
+    let table = [(&missing, 2, "cannot be read"), (&to_itself, 2, "leads back to"), (&to_wrong, 2, "unknown key")];
+    for (path, line, words) in table {
+        let found = found(path);
+        assert_eq!(kinds(&found), ["broken-link"], "{}", path.display());
+        assert_eq!(found[0].place.line(), line, "{}", found[0]);
+        assert!(found[0].to_string().contains(words), "{}", found[0]);
+    }
+    for right in [&to_last, &last] {
+        assert!(found(right).is_empty(), "{}", right.display());
+    }
+}
+
+/// As a person reads it, and as a program does.
+#[test]
+fn a_finding_says_where_what_it_leads_to_and_what_would_be_right() {
+    let found = check_level(&level(&room("[edges]\nbottom = \"open\"", &[".@..", "##.#"])), None);
+    assert_eq!(
+        found[0].to_string(),
+        "room.level.toml:1:1: open-edge: the bottom edge is open, and nothing is in column 2\n    \
+         leads to: whoever falls there falls until coordinates end: neither caught nor defeated\n    \
+         right: bottom = \"deadly\" in [edges], or \"solid\""
+    );
+    let columns = found[0].columns();
+    assert_eq!((columns.kind, columns.line, columns.file), ("open-edge", 1, "room.level.toml"));
+}
+
+#[test]
+fn the_kilnworks_have_nothing_to_be_found() {
+    let climbing = TuningFile::parse("climbing-dab", demo::CLIMBING_DAB).unwrap();
+    for room in demo::ROOMS {
+        let level = Level::parse(room.name, room.level).unwrap();
+        let found = check_level(&level, Some(&climbing));
+        assert!(found.is_empty(), "{}: {found:?}", room.name);
+    }
+    for text in [demo::DAB, demo::CLIMBING_DAB] {
+        let found = check_tuning(&TuningFile::parse("dab", text).unwrap());
+        assert!(found.is_empty(), "{found:?}");
+    }
+}
