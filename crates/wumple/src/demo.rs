@@ -20,11 +20,15 @@ pub const TOO_LATE_BUTTONS: &str = include_str!("../demo/too-late.buttons");
 pub const QUICK_FALL: &str = include_str!("../demo/steps/3-fall.tuning.toml");
 
 /// Trials of the demo: the names of their files, and their texts.
-pub const TRIALS: [(&str, &str); 3] = [
+pub const TRIALS: [(&str, &str); 4] = [
     ("gap.trial.toml", include_str!("../demo/gap.trial.toml")),
     ("too-late.trial.toml", include_str!("../demo/too-late.trial.toml")),
     ("hoist-yard.trial.toml", include_str!("../demo/hoist-yard.trial.toml")),
+    ("ember-gallery.trial.toml", include_str!("../demo/ember-gallery.trial.toml")),
 ];
+
+/// Buttons through three rooms in order, from `jar-cellar` on.
+pub const THREE_ROOMS_BUTTONS: &str = include_str!("../demo/three-rooms.buttons");
 
 /// A room for one kind of motion, with buttons that lead Climbing Dab through it.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -40,7 +44,7 @@ pub struct Room {
 }
 
 /// The rooms for [`CLIMBING_DAB`].
-pub const ROOMS: [Room; 9] = [
+pub const ROOMS: [Room; 12] = [
     Room {
         name: "chimney",
         shows: "walls: slide, jump off, hold, climb over",
@@ -95,6 +99,24 @@ pub const ROOMS: [Room; 9] = [
         level: include_str!("../demo/jar-lift.level.toml"),
         buttons: include_str!("../demo/jar-lift.buttons"),
     },
+    Room {
+        name: "jar-cellar",
+        shows: "a round: a door that wants three jars; the first of three rooms in order",
+        level: include_str!("../demo/jar-cellar.level.toml"),
+        buttons: include_str!("../demo/jar-cellar.buttons"),
+    },
+    Room {
+        name: "ember-gallery",
+        shows: "health and lives: embers, a hot stove, a pit, a lamp to start again from",
+        level: include_str!("../demo/ember-gallery.level.toml"),
+        buttons: include_str!("../demo/ember-gallery.buttons"),
+    },
+    Room {
+        name: "kiln-hall",
+        shows: "gates: bars for a poker, a grate for a rope, four jars at the door",
+        level: include_str!("../demo/kiln-hall.level.toml"),
+        buttons: include_str!("../demo/kiln-hall.buttons"),
+    },
 ];
 
 /// Every file of the tour with its name.
@@ -106,6 +128,7 @@ pub fn files() -> Vec<(String, &'static str)> {
         ("throwing-room.level.toml", THROWING_ROOM),
         ("throwing-room.buttons", THROWING_ROOM_BUTTONS),
         ("too-late.buttons", TOO_LATE_BUTTONS),
+        ("three-rooms.buttons", THREE_ROOMS_BUTTONS),
         ("steps/3-fall.tuning.toml", QUICK_FALL),
     ];
     let rooms = ROOMS.iter().flat_map(|room| {

@@ -229,7 +229,21 @@ pub(crate) struct Words {
 
 impl Words {
     pub(crate) fn is_event(&self, word: &str) -> bool {
-        self.known.contains(word) || self.is_event_of_zone(word) || self.is_event_of_character(word)
+        self.known.contains(word)
+            || self.is_event_of_zone(word)
+            || self.is_event_of_character(word)
+            || self.is_measured_event_of_round(word)
+    }
+
+    /// Whether it says how much a hazard takes, or what a goal lacks: `hurt:hazard:stove:2`, `goal-closed:2/3`.
+    fn is_measured_event_of_round(&self, word: &str) -> bool {
+        match word.split_once(':') {
+            Some(("hurt", of)) => of
+                .rsplit_once(':')
+                .is_some_and(|(zone, damage)| damage.parse::<u32>().is_ok() && self.is_event(&format!("hurt:{zone}"))),
+            Some(("goal-closed", of)) => lack_of(of).is_some(),
+            _ => false,
+        }
     }
 
     /// Whether it tells what another character did: `crushed:character-2`.
@@ -545,6 +559,44 @@ mod tests {
                 let words = names.event(&event);
                 assert_eq!(reader.event(&words), Some(event), "{words}");
             }
+        }
+    }
+
+    #[test]
+    fn every_event_of_a_round_reads_back_and_may_be_asked_for() {
+        let names = Names {
+            blocks: vec!["bars".into()],
+            zones: vec!["kiln-door".into()],
+            kinds: vec![ZoneKind::of_word("gate").unwrap()],
+            ..Names::default()
+        };
+        let zone = |kind: &str, of| ZoneId { kind: ZoneKind::of_word(kind).unwrap(), of };
+        let hazard = zone("hazard", ZoneOf::Tile { column: 8, row: 2 });
+        let table = [
+            (RoundEvent::Took(zone("pickup", ZoneOf::Tile { column: 12, row: 8 })), "took:pickup@12,8"),
+            (RoundEvent::Opened(zone("gate", ZoneOf::Block(0))), "opened:gate:bars"),
+            (RoundEvent::Reached(zone("checkpoint", ZoneOf::Prop(1))), "reached:checkpoint:prop-2"),
+            (RoundEvent::GoalClosed(Lack::Pickups { picked: 5, needed: 8 }), "goal-closed:5/8"),
+            (RoundEvent::GoalClosed(Lack::Item(Item::new("key").unwrap())), "goal-closed:key"),
+            (RoundEvent::Hurt { by: hazard, damage: 2 }, "hurt:hazard@8,2:2"),
+            (RoundEvent::Defeated(DefeatCause::Zone(hazard)), "defeated:hazard@8,2"),
+            (RoundEvent::Defeated(DefeatCause::Edge(Side::Bottom)), "defeated:edge-bottom"),
+            (RoundEvent::Defeated(DefeatCause::Crush), "defeated:crush"),
+            (RoundEvent::Defeated(DefeatCause::Lost), "defeated:lost"),
+            (RoundEvent::Restarted(RestartAt::Checkpoint), "restarted:checkpoint"),
+            (RoundEvent::Restarted(RestartAt::Start), "restarted:start"),
+            (RoundEvent::Finished, "finished"),
+            (RoundEvent::RoundLost, "round-lost"),
+        ];
+        let (mut reader, words) = (NameReader::new(&names), names.words());
+        for (event, expected) in table {
+            assert_eq!(names.round_event(&event), expected);
+            assert_eq!(reader.round_event(expected), Some(event), "{expected}");
+            assert_eq!(reader.event(expected), None, "{expected} is no event of the motion");
+            assert!(words.is_event(expected) && words.is_event(event.word()), "{expected}");
+        }
+        for wrong in ["took", "hurt:hazard", "goal-closed:", "goal-closed:5/", "finished:x", "won"] {
+            assert_eq!(reader.round_event(wrong), None, "{wrong}");
         }
     }
 

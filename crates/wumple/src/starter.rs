@@ -1,15 +1,18 @@
-//! The files to start from: a commented tuning, a small level, buttons, and a trial that passes.
+//! The files to start from: a commented tuning, two small levels in order, buttons through each, and trials that pass.
 
 use std::path::{Path, PathBuf};
 
 use crate::files::{FileError, write_whole};
 
 /// Their names and texts.
-pub const FILES: [(&str, &str); 4] = [
+pub const FILES: [(&str, &str); 7] = [
     ("apprentice.tuning.toml", include_str!("../starter/apprentice.tuning.toml")),
     ("yard.level.toml", include_str!("../starter/yard.level.toml")),
     ("first-jump.buttons", include_str!("../starter/first-jump.buttons")),
     ("first-jump.trial.toml", include_str!("../starter/first-jump.trial.toml")),
+    ("cellar.level.toml", include_str!("../starter/cellar.level.toml")),
+    ("through-the-cellar.buttons", include_str!("../starter/through-the-cellar.buttons")),
+    ("through-the-cellar.trial.toml", include_str!("../starter/through-the-cellar.trial.toml")),
 ];
 
 /// Writes them into a folder, which is made if it is not there; returns their paths.

@@ -7,7 +7,7 @@ use wumple::figures::{
     time_figure,
 };
 use wumple::why::{WhyLog, run_why};
-use wumple::{ButtonsFile, Level, Timeline, Trace, TrialFile, TuningFile, ZoneKind, demo};
+use wumple::{ButtonsFile, Level, RoundEvent, Timeline, Trace, TrialFile, TuningFile, ZoneKind, demo};
 
 use super::{arcs, compare, run};
 use crate::failure::Failure;
@@ -162,8 +162,11 @@ fn tour(name: &str, level: &str, buttons: &str, tuning: &TuningFile) -> Result<T
     Ok(Toured { level, timeline, trace, log })
 }
 
-/// The tick in which the run comes to the goal.
+/// The tick in which the run comes to the goal; where there is a round, to an open one.
 fn goal_tick(trace: &Trace) -> String {
-    let is_there = |event: &wumple::Event| event.enters(ZoneKind::Goal);
-    trace.rows.iter().find(|row| row.events.iter().any(is_there)).map_or("never".to_owned(), |row| row.tick.to_string())
+    let is_there = |(at, row): &(usize, &wumple::TickReport)| match trace.rounds.get(*at) {
+        Some(round) => round.events.contains(&RoundEvent::Finished),
+        None => row.events.iter().any(|event| event.enters(ZoneKind::Goal)),
+    };
+    trace.rows.iter().enumerate().find(is_there).map_or("never".to_owned(), |(_, row)| row.tick.to_string())
 }

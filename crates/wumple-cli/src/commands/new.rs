@@ -6,7 +6,7 @@ use wumple::starter;
 use crate::failure::Failure;
 use crate::output;
 
-/// Writes files to start from: a commented tuning, a small level, buttons, and a trial that passes
+/// Writes files to start from: a commented tuning, two small levels in order, buttons, and trials that pass
 ///
 /// The folder is made if it is not there. If one of the files is, none is written.
 #[derive(Args)]
@@ -30,13 +30,15 @@ impl New {
         let file = |name: &str| quoted(&self.folder.join(name));
         let [tuning, level, buttons] = [0, 1, 2].map(|index| file(starter::FILES[index].0));
         text += &format!(
-            "\nThree commands to try next:\n\n  \
+            "\nFour commands to try next:\n\n  \
              wumple run {level} --tuning {tuning} --buttons {buttons} --figure {}\n  \
              wumple arcs {tuning} --figure {}\n  \
-             wumple trial {}\n\n\
+             wumple trial {}\n  \
+             wumple check {}\n\n\
              Then change a number in {tuning}, and try again.",
             file("run.svg"),
             file("arcs.svg"),
+            quoted(&self.folder),
             quoted(&self.folder),
         );
         output::print(&text)
