@@ -6,27 +6,17 @@ use std::fs;
 use std::process::Stdio;
 use std::time::{Duration, Instant};
 
-use serde_json::Value;
-use shared::{demo_file, output, wumple};
-
-fn json(text: &str) -> Value {
-    serde_json::from_str(text).unwrap_or_else(|error| panic!("{error}: {text}"))
-}
-
-/// The keys of an object, by the alphabet.
-fn keys(value: &Value) -> Vec<&str> {
-    value.as_object().unwrap().keys().map(String::as_str).collect()
-}
+use shared::{demo_file, json, keys, output, wumple};
 
 #[test]
-fn new_says_three_commands_and_all_three_work_as_they_stand() {
+fn new_says_four_commands_and_all_of_them_work_as_they_stand() {
     for name in ["kiln", "a kiln's folder"] {
         let folder = tempfile::tempdir().unwrap();
         let (status, out, _) = output(wumple(&["new", name]).current_dir(folder.path()));
         assert_eq!(status, 0);
-        assert_eq!(out.lines().filter(|line| line.starts_with("wrote ")).count(), 4);
+        assert_eq!(out.lines().filter(|line| line.starts_with("wrote ")).count(), 7);
         let commands: Vec<&str> = out.lines().filter_map(|line| line.strip_prefix("  wumple ")).collect();
-        assert_eq!(commands.len(), 3, "{out}");
+        assert_eq!(commands.len(), 4, "{out}");
         for command in &commands {
             // As a shell splits it.
             let script = format!("\"$WUMPLE\" {command}");
@@ -73,7 +63,7 @@ fn a_trial_that_fails_says_what_when_why_and_where_it_is_drawn() {
     let (status, out, _) = output(wumple(&["trial", "first-jump.trial.toml"]).current_dir(folder.path()));
     assert_eq!(status, 1);
     for words in [
-        "FAIL  first-jump.trial.toml: The step, the gap, the goal (1 of 4 expectations, 370 ticks)\n",
+        "FAIL  first-jump.trial.toml: The step, the gap, the goal (1 of 4 expectations, 245 ticks)\n",
         "  first-jump.trial.toml:11: expected apex at least 49.6 px and at most 52.8 px in ticks 100 to 130\n",
         "    instead: apex is 46.375 px (tick 139)",
         "    decided in tick 100: jump pressed in tick 100: used, from the ground\n",
@@ -97,7 +87,7 @@ fn a_trial_that_fails_says_what_when_why_and_where_it_is_drawn() {
 
     let (status, out, _) = output(wumple(&["trial", ".", "--format", "csv"]).current_dir(folder.path()));
     assert_eq!((status, out.lines().next()), (1, Some("file,trial,line,expected,passed,tick,instead")));
-    assert_eq!(out.lines().count(), 5);
+    assert_eq!(out.lines().count(), 11);
 }
 
 #[test]
@@ -108,7 +98,7 @@ fn one_wrong_trial_does_not_keep_the_others_from_running() {
     let (status, out, said) = output(wumple(&["trial", "."]).current_dir(folder.path()));
     assert_eq!(status, 2);
     assert!(
-        out.contains("pass  ./first-jump.trial.toml") && out.contains("2 trials: 1 passed, 1 could not be run"),
+        out.contains("pass  ./first-jump.trial.toml") && out.contains("3 trials: 2 passed, 1 could not be run"),
         "{out}"
     );
     assert!(said.contains("./wrong.trial.toml:1:9: level needs a text, such as \"room.level.toml\""), "{said}");

@@ -101,13 +101,13 @@ pub const ROOMS: [Room; 12] = [
     },
     Room {
         name: "jar-cellar",
-        shows: "a round: a door that wants three jars; the first of three rooms in order",
+        shows: "a round: a door that wants three jars",
         level: include_str!("../demo/jar-cellar.level.toml"),
         buttons: include_str!("../demo/jar-cellar.buttons"),
     },
     Room {
         name: "ember-gallery",
-        shows: "health and lives: embers, a hot stove, a pit, a lamp to start again from",
+        shows: "health and lives: embers, a stove, a pit, a lamp",
         level: include_str!("../demo/ember-gallery.level.toml"),
         buttons: include_str!("../demo/ember-gallery.buttons"),
     },

@@ -99,6 +99,16 @@ mod documents {
     struct ZonesAndPickups;
     #[doc = include_str!("../../../docs/22-who-meets-whom.md")]
     struct WhoMeetsWhom;
+    #[doc = include_str!("../../../docs/23-a-goal.md")]
+    struct AGoal;
+    #[doc = include_str!("../../../docs/25-pickups-and-gates.md")]
+    struct PickupsAndGates;
+    #[doc = include_str!("../../../docs/26-checkpoints-and-restarts.md")]
+    struct CheckpointsAndRestarts;
+    #[doc = include_str!("../../../docs/27-levels-in-order.md")]
+    struct LevelsInOrder;
+    #[doc = include_str!("../../../docs/28-check.md")]
+    struct Check;
     #[doc = include_str!("../../../docs/21-saving-and-networks.md")]
     struct SavingAndNetworks;
     #[cfg(feature = "figures")]

@@ -58,7 +58,9 @@ impl Check {
             let alone = files.only_tuning_beside(level);
             checked.level(level, self.tuning.as_deref().or(alone));
         }
-        let Checked { findings, errors, .. } = checked;
+        let Checked { mut findings, errors, .. } = checked;
+        let place = |of: &Finding| (of.place.file().to_owned(), of.place.line(), of.place.column());
+        findings.sort_by_key(place);
         let count = files.levels.len() + files.tunings.len() + files.trials.len();
         let columns = || findings.iter().map(Finding::columns);
         match self.format {

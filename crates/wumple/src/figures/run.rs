@@ -186,9 +186,11 @@ pub(super) fn draw_path_of(
 fn draw_events(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level, trace: &Trace, presses: &[Press]) {
     let path: Vec<Point> = trace.rows.iter().map(|row| frame.at(row.feet.x, row.feet.y)).collect();
     let mut labels = labels_over(frame, level, path.clone());
+    let shown = shows_defeat(trace);
     let eventful: Vec<(Point, Vec<String>)> = path
         .iter()
         .enumerate()
+        .filter(|(at, _)| !shown[*at])
         .filter(|(_, point)| is_marked_here(level, frame, **point))
         .map(|(at, point)| (frame.held(*point), marked_words(level, trace, at)))
         .filter(|(_, words)| !words.is_empty())
@@ -218,6 +220,22 @@ fn draw_events(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level, trace: &Trac
     for (point, _) in &refused {
         sheet.marker(*point, Marker::Cross, 4.0, TERRACOTTA);
     }
+}
+
+/// Whether in a row a defeat was only shown: what the body does then is of no interest.
+fn shows_defeat(trace: &Trace) -> Vec<bool> {
+    let mut shows = false;
+    let mut is = |at: usize| {
+        let events = trace.round_events(at);
+        let shown = shows && events.is_empty();
+        shows = events.iter().fold(shows, |shows, event| match event {
+            RoundEvent::Defeated(_) => true,
+            RoundEvent::Restarted(_) => false,
+            _ => shows,
+        });
+        shown
+    };
+    (0..trace.rows.len()).map(&mut is).collect()
 }
 
 /// What is written beside the path at a row: its events with the tick.
