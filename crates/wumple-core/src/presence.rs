@@ -4,7 +4,7 @@ use alloc::vec::Vec;
 
 use crate::bytes::{Coded, Sink, Source};
 use crate::groups::{Group, Meetings};
-use crate::terrain::{ZoneId, ZoneOf};
+use crate::terrain::{Surface, Terrain, ZoneId, ZoneOf};
 
 /// What of a world is there for which of its bodies.
 #[derive(Clone, Debug, Default)]
@@ -12,15 +12,36 @@ pub(crate) struct Presence {
     pub(crate) meetings: Meetings,
     /// What was taken away, in order.
     pub(crate) away: Away,
+    /// Whether some of that can be stood on or stops anybody, as far as is known: else it is missed among the zones alone.
+    pub(crate) lacks_bodies: bool,
     /// Whether somebody passes through everything.
     pub(crate) any_passes: bool,
 }
 
 impl Presence {
-    /// Whether everything is there for everyone.
+    /// Whether everything that has a body is there for everyone.
     #[inline]
     pub(crate) fn is_whole(&self) -> bool {
-        self.meetings.is_empty() && self.away.is_empty() && !self.any_passes
+        self.meetings.is_empty() && !self.lacks_bodies && !self.any_passes
+    }
+
+    /// After something was taken away or brought back.
+    pub(crate) fn look_at_away<T: Terrain>(&mut self, terrain: &T) {
+        self.lacks_bodies = self.away.0.iter().any(|zone| has_body(terrain, *zone));
+    }
+}
+
+/// Whether what is away with a zone may be more than the zone.
+fn has_body<T: Terrain>(terrain: &T, zone: ZoneId) -> bool {
+    match zone.of {
+        ZoneOf::Tile { column, row } => {
+            let inside = (terrain.first_column()..terrain.columns()).contains(&column)
+                && (terrain.first_row()..terrain.rows()).contains(&row);
+            // Of several tiles that are one zone only the first is known.
+            zone.kind.joins() || (inside && terrain.surface(column, row) != Surface::Empty)
+        }
+        ZoneOf::Drawn(_) => false,
+        _ => true,
     }
 }
 
@@ -102,7 +123,8 @@ impl<'a> Meets<'a> {
     /// What is there for somebody.
     #[inline]
     pub(crate) fn by(presence: &'a Presence, who: MeetsAs) -> Meets<'a> {
-        Meets((!presence.is_whole()).then_some((presence, who)))
+        let is_everything = presence.is_whole() && presence.away.is_empty();
+        Meets((!is_everything).then_some((presence, who)))
     }
 
     /// Whether a thing of a group is met, if it was not taken away.

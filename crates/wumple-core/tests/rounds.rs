@@ -127,10 +127,9 @@ fn a_pickup_counts_by_its_worth_and_may_give_something() {
 #[test]
 fn a_gate_opens_in_the_tick_in_which_its_need_is_met_and_is_gone_in_the_next() {
     let needs = |need| ZoneRule { needs: Some(need), is_gate: true, ..ZoneRule::default() };
-    let zones = vec![(tile("gate", 4, 1), needs(Need::Pickups(2)))];
     let rows = ["....G...", ".*.*G...", "########"];
     // The two tiles share an edge: they are one gate, known by the first by rows.
-    let zones = RoundNumbers { zones: vec![(tile("gate", 4, 0), zones[0].1)], ..NO_HEALTH };
+    let zones = RoundNumbers { zones: vec![(tile("gate", 4, 0), needs(Need::Pickups(2)))], ..NO_HEALTH };
     let mut game = Game::new(&rows, &zones, (0, 1));
     let told = game.play("R", 60);
     assert_eq!(words(&told), ["took:pickup@1,1", "took:pickup@3,1", "opened:gate@4,0"]);

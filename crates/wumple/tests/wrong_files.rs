@@ -4,7 +4,6 @@ mod wrong;
 
 use wrong::{LEVEL, SCALE, TRIAL, TUNING, changed, lines};
 use wumple::files::read_text;
-use wumple::units::Scale;
 use wumple::{ButtonsFile, FileError, Level, TrialFile, TuningFile};
 
 #[test]

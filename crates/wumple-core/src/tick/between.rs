@@ -339,7 +339,7 @@ pub(super) fn on_body<T: Terrain, R>(
     let mut nearby = Nearby::unknown(Features::NONE);
     let asker = Asker { meets: Meets::by(presence, meets_as), ..asker_of(body, *tick, presence) };
     let (terrain, movers) = (&MetTerrain::by(asker.meets, &*terrain), &Movers::looked_up(platforms, &asker));
-    let scene = Scene { terrain, nearby: &mut nearby, movers, is_plain: false, has_zones };
+    let scene = Scene { terrain, nearby: &mut nearby, movers, is_plain: false, has_zones, away: &presence.away };
     let result = act(body, scene, *tick)?;
     let (rides, rider) = (body.report().support.mover(), body.rider());
     bodies.forget_around(id);

@@ -209,6 +209,7 @@ pub(super) fn in_scene<T: Terrain, R>(
         movers: &movers,
         is_plain: false,
         has_zones: has_zones(&world.terrain, &world.platforms),
+        away: &world.presence.away,
     })
 }
 

@@ -104,6 +104,7 @@ impl<T: Terrain> World<T> {
         self.bodies.restore(saved, &self.terrain);
         let was_whole = self.presence.is_whole();
         self.presence.away.copy_from(&saved.away);
+        self.presence.look_at_away(&self.terrain);
         self.presence.any_passes = self.bodies.any_passes();
         if !(was_whole && self.presence.is_whole()) {
             // What was there for a body by then may not have been before, nor for one of another group.

@@ -6,7 +6,7 @@ use super::Character;
 use crate::collide::{NO_DROP, Surroundings};
 use crate::nearby::Nearby;
 use crate::platforms::{Around, AskedBy, Asker, Mover, Movers, PlatformNotes, Platforms};
-use crate::presence::{Meets, MeetsAs, Presence};
+use crate::presence::{Away, Meets, MeetsAs, Presence};
 use crate::space::{Body, Hitbox};
 use crate::terrain::{Features, Terrain};
 use crate::tuning::Tuning;
@@ -20,6 +20,8 @@ pub(super) struct Scene<'a, T> {
     pub(super) is_plain: bool,
     /// There is some zone somewhere.
     pub(super) has_zones: bool,
+    /// The zones that were taken away.
+    pub(super) away: &'a Away,
 }
 
 impl<T: Terrain> Scene<'_, T> {

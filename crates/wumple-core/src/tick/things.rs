@@ -44,9 +44,10 @@ impl<T: Terrain> Things<'_, T> {
     /// Takes a zone out of the world with what it is of: its tiles, its block, ramp, platform or prop. Nobody meets it, and who
     /// stood on it stands on nothing. Says whether it was there. A zone that the world does not have may be named, too.
     pub fn take_away(&mut self, zone: ZoneId) -> bool {
-        let changes = self.world.presence.away.add(zone);
+        let world = &mut *self.world;
+        let changes = world.presence.away.add(zone);
         if changes {
-            self.world.bodies.doubt_terrain();
+            changed(world);
         }
         changes
     }
@@ -61,7 +62,7 @@ impl<T: Terrain> Things<'_, T> {
             world.presence.away.add(zone);
             return false;
         }
-        world.bodies.doubt_terrain();
+        changed(world);
         true
     }
 
@@ -72,8 +73,21 @@ impl<T: Terrain> Things<'_, T> {
     }
 }
 
+fn changed<T: Terrain>(world: &mut World<T>) {
+    let before = world.presence.lacks_bodies;
+    world.presence.look_at_away(&world.terrain);
+    // Zones are not among what is known to be near.
+    if before || world.presence.lacks_bodies {
+        world.bodies.doubt_terrain();
+    }
+}
+
 /// Whether a body is where something is.
 fn is_in_way<T: Terrain>(world: &World<T>, body: &Character, zone: ZoneId) -> bool {
+    let itself = body.itself.and_then(|itself| ZoneOf::mover(itself.into()));
+    if itself == Some(zone.of) {
+        return false;
+    }
     let point = Body { width: 0.0, height: 0.0 };
     in_scene(world, asker_of(body, world.tick, &world.presence), |scene| {
         let mut found = false;

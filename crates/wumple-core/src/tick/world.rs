@@ -288,8 +288,14 @@ fn move_props<T: Terrain>(terrain: &T, platforms: &mut Platforms, bodies: &mut B
         let asker = &asker_in_tick(body, tick, presence);
         let movers = movers_around(platforms, &mut bodies.near, &mut known.platforms, body, asker);
         let (nearby, movers) = (&mut known.pieces, &movers);
-        let scene =
-            Scene { terrain: &MetTerrain::by(asker.meets, terrain), nearby, movers, is_plain: false, has_zones };
+        let scene = Scene {
+            terrain: &MetTerrain::by(asker.meets, terrain),
+            nearby,
+            movers,
+            is_plain: false,
+            has_zones,
+            away: &presence.away,
+        };
         let borne_by = body.tick(scene, &Buttons::NONE, tick, &mut NoListener);
         let (place, is_there, rider) = (body.hitbox(), !body.has_ended(), body.rider());
         platforms.body_has_moved(BodyKind::Prop, index, place, is_there);
@@ -344,12 +350,12 @@ fn move_character<const AMONG_GROUPS: bool, T: Terrain, B: Borrow<Buttons>, L: L
         asker = asker_in_tick(character, tick, presence);
         &movers_around(platforms, near, &mut known.platforms, character, &asker)
     };
-    let (nearby, has_zones) = (&mut known.pieces, has_zones(terrain, platforms));
+    let (nearby, has_zones, away) = (&mut known.pieces, has_zones(terrain, platforms), &presence.away);
     let borne_by = if AMONG_GROUPS {
         let terrain = &MetTerrain::by(Meets::by(presence, character.meets_as()), terrain);
-        character.tick(Scene { terrain, nearby, movers, is_plain, has_zones }, held.borrow(), tick, listener)
+        character.tick(Scene { terrain, nearby, movers, is_plain, has_zones, away }, held.borrow(), tick, listener)
     } else {
-        character.tick(Scene { terrain, nearby, movers, is_plain, has_zones }, held.borrow(), tick, listener)
+        character.tick(Scene { terrain, nearby, movers, is_plain, has_zones, away }, held.borrow(), tick, listener)
     };
     if let Some(mover) = borne_by {
         let rider = character.rider();

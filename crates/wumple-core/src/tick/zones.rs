@@ -229,8 +229,11 @@ pub(super) fn note_zones<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
 
 /// Everything that is felt somewhere on a way.
 fn find_met<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, way: &Way, met: &mut Vec<Meeting>) {
-    let (terrain, feels) = (turn.scene.terrain, turn.body.tuning.feels());
+    let (terrain, feels, away) = (turn.scene.terrain, turn.body.tuning.feels(), turn.scene.away);
     let mut note = |id: ZoneId, zone: &Zone, (old, now): (&Hitbox, &Hitbox), ramp: Option<&Ramp>| {
+        if away.has(id) {
+            return;
+        }
         let margin = feels.of(zone.kind).turned().with(&zone.margin.held());
         let line = ramp.map(|ramp| Line::of(ramp, margin));
         let places = (&margin.around(old), &margin.around(now));

@@ -21,6 +21,7 @@ const RIGHT: f64 = 1190.0;
 
 /// Draws runs over one level: the path of each in its own line, their hitboxes (of a trace: a mark at the
 /// feet) at the same moments, where they first are apart, and where each ends.
+#[must_use]
 pub fn compare_figure(level: &Level, runs: &[ComparedRun], comparison: &Comparison, page: &Page) -> Figure {
     let every = every_seconds(runs);
     let title = format!("{}: {}", level.name, names_of(runs));
