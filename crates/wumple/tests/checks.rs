@@ -2,7 +2,7 @@
 
 use std::path::Path;
 
-use wumple::analysis::{Finding, FindingKind, check_level, check_links, check_tuning};
+use wumple::analysis::{Finding, FindingKind, check_level, check_links, check_named_files, check_tuning};
 use wumple::{Level, TuningFile, demo};
 
 const TUNING: &str = "[body]\nwidth = \"10 px\"\nheight = \"22 px\"\n[run]\ntop_speed = \"7.5 tiles/s\"\n\
@@ -212,6 +212,32 @@ fn broken_links_are_found_at_their_line() {
     for right in [&to_last, &last] {
         assert!(found(right).is_empty(), "{}", right.display());
     }
+}
+
+#[test]
+fn files_that_are_named_and_not_there_are_found_at_their_line() {
+    let folder = tempfile::tempdir().unwrap();
+    let write = |name: &str, text: &str| {
+        let path = folder.path().join(name);
+        std::fs::write(&path, text).unwrap();
+        path
+    };
+    let trial = write(
+        "t.trial.toml",
+        "level = \"nowhere.level.toml\"\ntuning = \"dab.tuning.toml\"\npress = \"0 right\"\n[[expect]]\nstate = \"run\"\n",
+    );
+    let map = write("m.level.toml", "[map]\ncsv = \"rooms.csv\"\n");
+    write("dab.tuning.toml", TUNING);
+    for (path, line, named) in [(&trial, 1, "nowhere.level.toml"), (&map, 2, "rooms.csv")] {
+        let found = check_named_files(path);
+        assert_eq!(kinds(&found), ["broken-link"], "{}", path.display());
+        assert_eq!(found[0].place.line(), line);
+        assert!(found[0].place.message().ends_with(&format!("{named} is not there")), "{}", found[0]);
+    }
+    write("nowhere.level.toml", "anything");
+    write("rooms.csv", "@");
+    assert!(check_named_files(&trial).is_empty() && check_named_files(&map).is_empty());
+    assert!(check_named_files(&folder.path().join("no.trial.toml")).is_empty());
 }
 
 /// As a person reads it, and as a program does.

@@ -3,7 +3,9 @@ use std::path::{Path, PathBuf};
 
 use clap::Args;
 use serde::Serialize;
-use wumple::analysis::{Finding, FindingColumns, check_level, check_links, check_links_within, check_tuning};
+use wumple::analysis::{
+    Finding, FindingColumns, check_level, check_links, check_links_within, check_named_files, check_tuning,
+};
 use wumple::{FileError, Level, TrialFile, TuningFile};
 
 use crate::failure::Failure;
@@ -191,6 +193,16 @@ impl Checked<'_> {
         }
     }
 
+    /// The same of a file that names others: one that is not there is a finding.
+    fn read_naming<T>(&mut self, path: &Path, read: Result<T, FileError>) -> Option<T> {
+        let missing = if read.is_err() { check_named_files(path) } else { Vec::new() };
+        if missing.is_empty() {
+            return self.read(read);
+        }
+        self.add(missing);
+        None
+    }
+
     fn tuning(&mut self, path: &Path) {
         if let Some(tuning) = self.read(TuningFile::read(path)) {
             self.add(check_tuning(&tuning));
@@ -202,7 +214,7 @@ impl Checked<'_> {
             Some(maps) => Level::read_within(path, maps),
             None => Level::read(path),
         };
-        let Some(level) = self.read(level) else { return };
+        let Some(level) = self.read_naming(path, level) else { return };
         let tuning = tuning.and_then(|tuning| self.read(TuningFile::read(tuning)));
         self.add(check_level(&level, tuning.as_ref()));
         self.add(match self.maps {
@@ -216,7 +228,7 @@ impl Checked<'_> {
             Some(maps) => TrialFile::read_within(path, maps),
             None => TrialFile::read(path),
         };
-        if let Some(trial) = self.read(trial) {
+        if let Some(trial) = self.read_naming(path, trial) {
             self.add(check_tuning(&trial.tuning));
             self.add(check_level(&trial.level, Some(&trial.tuning)));
         }

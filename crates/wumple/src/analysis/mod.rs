@@ -15,7 +15,9 @@ mod round_summary;
 mod trial;
 
 pub use arcs::{ArcKind, ArcsReport, JumpArc, LevelReach, TuningArcs, arcs};
-pub use check::{Finding, FindingColumns, FindingKind, check_level, check_links, check_links_within, check_tuning};
+pub use check::{
+    Finding, FindingColumns, FindingKind, check_level, check_links, check_links_within, check_named_files, check_tuning,
+};
 pub use compare::{AtParting, ComparedRun, Comparison, MeasuredRun, Parting, compare};
 pub use convert::{Conversion, ConvertError, Target, UnitStyle, convert};
 pub use fit::{AccelerationUnits, Fit, FitError, GameLoop, SpeedUnits, Wishes, fit, fit_into, rounding_of};

@@ -14,6 +14,8 @@ mod group;
 mod level;
 mod levels;
 #[cfg(feature = "instruments")]
+mod named;
+#[cfg(feature = "instruments")]
 mod practice;
 mod reader;
 #[cfg(feature = "instruments")]
@@ -33,6 +35,8 @@ pub use level::{GameNotes, LetterKind, Level, LevelProp, LevelRound, NextLevel, 
 pub use levels::Levels;
 #[cfg(feature = "instruments")]
 pub(crate) use levels::read_next;
+#[cfg(feature = "instruments")]
+pub(crate) use named::named_files;
 #[cfg(feature = "instruments")]
 pub use practice::PracticeInput;
 #[cfg(feature = "instruments")]

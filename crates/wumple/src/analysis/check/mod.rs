@@ -5,10 +5,11 @@ use std::path::Path;
 
 use serde::Serialize;
 
-use crate::files::{Diagnostic, FileError, Level, NextLevel, TuningFile, read_next};
+use crate::files::{Diagnostic, Level, TuningFile};
 
 mod ladders;
 mod level;
+mod links;
 mod passages;
 mod platforms;
 mod tuning;
@@ -19,7 +20,7 @@ mod walls;
 #[serde(rename_all = "kebab-case")]
 #[non_exhaustive]
 pub enum FindingKind {
-    /// The next level is not there, wrong, or leads back.
+    /// The next level is not there, wrong, or leads back; or another file that is named is not there.
     BrokenLink,
     /// The character starts in something that hurts.
     SpawnInHazard,
@@ -186,44 +187,17 @@ pub fn check_tuning(tuning: &TuningFile) -> Vec<Finding> {
 /// What is wrong with the way from a level to the next ones: each is read. `file` is the level's own.
 #[must_use]
 pub fn check_links(level: &Level, file: &Path) -> Vec<Finding> {
-    check_links_with(level, file, Level::read)
+    links::check_next(level, file, Level::read).into_iter().collect()
 }
 
 /// The same where the maps of levels may be anywhere in the folder `maps`.
 #[must_use]
 pub fn check_links_within(level: &Level, file: &Path, maps: &Path) -> Vec<Finding> {
-    check_links_with(level, file, |path| Level::read_within(path, maps))
+    links::check_next(level, file, |path| Level::read_within(path, maps)).into_iter().collect()
 }
 
-fn check_links_with(level: &Level, file: &Path, read: impl Fn(&Path) -> Result<Level, FileError>) -> Vec<Finding> {
-    let (mut level, mut files) = (level.clone(), vec![file.to_owned()]);
-    while let Some(NextLevel::File(next)) = level.next.clone() {
-        match read_next(&level, &next, &files, &read) {
-            Ok(after) => {
-                files.push(next);
-                level = after;
-            }
-            Err(error) => return vec![broken_link(&level, &next, error)],
-        }
-    }
-    Vec::new()
-}
-
-fn broken_link(level: &Level, next: &Path, error: FileError) -> Finding {
-    let own = level.places().file();
-    let (place, what) = match error {
-        // At its own line if it is said there; one that is wrong itself says so where it is wrong.
-        FileError::Wrong(wrong) => {
-            let first = wrong.iter().next();
-            let what = first.map_or(String::new(), |first| first.message().to_owned());
-            match first.filter(|first| first.file() != own.file()) {
-                Some(first) => (first.clone(), format!("the next level cannot be read: {what}")),
-                None => (level.at_next(String::new()), what),
-            }
-        }
-        other => (level.at_next(String::new()), other.to_string()),
-    };
-    let leads_to = "the game cannot go on when this level is finished".to_owned();
-    let remedy = format!("a level at {}, or next = \"none\" if this is the last", next.display());
-    Finding::new(FindingKind::BrokenLink, place, [what, leads_to, remedy])
+/// The files that a level or a trial names (its map; level, tuning and buttons) and that are not there: why it cannot be read.
+#[must_use]
+pub fn check_named_files(path: &Path) -> Vec<Finding> {
+    links::check_named(path)
 }
