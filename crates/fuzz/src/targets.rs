@@ -5,9 +5,10 @@ use std::path::Path;
 use std::sync::LazyLock;
 
 use wumple::advanced::Names;
-use wumple::analysis::{Target as Conversion, UnitStyle, convert, fit_into};
+use wumple::analysis::{RoundSummary, Target as Conversion, UnitStyle, check_level, convert, fit_into};
 use wumple::units::{Quantity, Scale};
-use wumple::{ButtonsFile, Level, Timeline, Trace, TrialFile, TuningFile, Wishes, arcs, demo};
+use wumple::why::run_why;
+use wumple::{ButtonsFile, Level, Terrain, Timeline, Trace, TrialFile, TuningFile, Wishes, arcs, demo};
 
 /// Something that takes input.
 pub(crate) struct Target {
@@ -85,9 +86,30 @@ fn level(input: &[u8]) -> Result<usize, String> {
     let length = said(&read)?;
     if let Ok(level) = read {
         let warned: usize = level.warnings().iter().map(|warning| warning.to_string().len()).sum();
-        return Ok(length + warned);
+        return Ok(length + warned + played(&level, input)?);
     }
     Ok(length)
+}
+
+/// A level that is right, looked at and played with its round: what is written of that reads back.
+fn played(level: &Level, input: &[u8]) -> Result<usize, String> {
+    static DAB: LazyLock<TuningFile> =
+        LazyLock::new(|| TuningFile::parse("dab", demo::CLIMBING_DAB).expect("the demo is right"));
+    // What is looked for is no more in a larger map.
+    if level.grid.columns() > 300 || level.grid.rows() > 300 || level.grid.grid_lines().spacing() < 4.0 {
+        return Ok(0);
+    }
+    let found: usize = check_level(level, Some(&DAB)).iter().map(|finding| finding.to_string().len()).sum();
+    let Ok((trace, log)) = run_why(level, &DAB.tuning, &timeline_of(input), 200) else { return Ok(found) };
+    let written = trace.to_csv();
+    let again = Trace::parse("again.csv", &written, &level.names).map_err(|wrong| wrong.to_string())?;
+    if again.to_csv() != written {
+        return Err(String::from("does not read back"));
+    }
+    let summary = level.round.as_ref().map_or(0, |round| RoundSummary::of(&trace, round).to_string().len());
+    // The words of what happened are as long as they are, however short the file.
+    let _ = (found + summary, log.lines().len());
+    Ok(0)
 }
 
 /// A level whose map is in a file beside it.
@@ -174,6 +196,7 @@ fn tick(input: &[u8]) -> Result<usize, String> {
     let level = &LEVELS[sum % LEVELS.len()];
     let timeline = timeline_of(input);
     let Ok((mut world, dab)) = level.world(&file.tuning) else { return Ok(0) };
+    let mut round = level.start_round(&world, dab);
     let mut half = None;
     for tick in 1..=TICKS {
         world.tick(&[timeline.at(tick)]);
@@ -184,15 +207,26 @@ fn tick(input: &[u8]) -> Result<usize, String> {
         if !(report.feet.is_finite() && report.velocity.is_finite()) {
             return Err(format!("in tick {tick} of {} the feet are at {}", level.name, report.feet));
         }
+        if let Some(round) = &mut round {
+            round.play(&mut world, dab);
+        }
         if tick == TICKS / 2 {
-            half = Some(world.save());
+            half = Some((world.save(), round.as_ref().map(wumple::Round::save)));
         }
     }
-    let end = world.report(dab).clone();
-    if let Some(saved) = half {
+    let end = (world.report(dab).clone(), round.as_ref().map(|round| round.save().hash()));
+    if let Some((saved, saved_round)) = half {
         world.restore(&saved);
-        (TICKS / 2 + 1..=TICKS).for_each(|tick| world.tick(&[timeline.at(tick)]));
-        if *world.report(dab) != end {
+        if let (Some(round), Some(saved)) = (&mut round, &saved_round) {
+            round.restore(saved);
+        }
+        for tick in TICKS / 2 + 1..=TICKS {
+            world.tick(&[timeline.at(tick)]);
+            if let Some(round) = &mut round {
+                round.play(&mut world, dab);
+            }
+        }
+        if (world.report(dab).clone(), round.as_ref().map(|round| round.save().hash())) != end {
             return Err(format!("a restored {} goes another way", level.name));
         }
     }

@@ -108,20 +108,10 @@ impl Run {
                 Ok(())
             }
             (Format::Json, false) => {
-                let report = |ran| RunReport::new(ran, tuning);
-                if self.on {
-                    let runs = runs.iter().map(report).collect();
-                    return output::print_json(&Chain { format: "wumple-runs 1", runs });
-                }
-                output::print_json(&report(&runs[0]))
+                self.print_json("wumple-runs 1", runs.iter().map(|ran| RunReport::new(ran, tuning)).collect())
             }
             (Format::Json, true) => {
-                let report = |ran| WhyReport::new(ran, tuning);
-                if self.on {
-                    let runs = runs.iter().map(report).collect();
-                    return output::print_json(&Chain { format: "wumple-whys 1", runs });
-                }
-                output::print_json(&report(&runs[0]))
+                self.print_json("wumple-whys 1", runs.iter().map(|ran| WhyReport::new(ran, tuning)).collect())
             }
             (Format::Csv, why) => {
                 let text = |ran: &Ran| if why { ran.log.to_csv() } else { ran.trace.to_csv() };
@@ -131,6 +121,11 @@ impl Run {
                 output::print(&joined(runs.iter().map(|ran| (ran.level.name.as_str(), text(ran)))))
             }
         }
+    }
+
+    /// One report by itself, or those of several levels together.
+    fn print_json<R: Serialize>(&self, format: &'static str, runs: Vec<R>) -> Result<(), Failure> {
+        if self.on { output::print_json(&Chain { format, runs }) } else { output::print_json(&runs[0]) }
     }
 
     /// Writes what is asked for of one run; of several, with the name of the level in the name of the file.

@@ -8,7 +8,7 @@ use super::event::RestartAt;
 use super::gained::Gained;
 use crate::bytes::{Coded, Hasher, Sink, Source, coded};
 use crate::terrain::{Terrain, ZoneId};
-use crate::tick::{Saved, SavedError, World, save_to_go_back};
+use crate::tick::{Saved, SavedError, World, save_to_go_back, sealed, unsealed};
 
 /// What a saved round begins with.
 const MARK: [u8; 6] = *b"wround";
@@ -152,13 +152,7 @@ impl SavedRound {
     /// These bytes can be kept in a file or sent, beside those of the world: [`SavedRound::from_bytes`] makes it again.
     #[must_use]
     pub fn to_bytes<T: Terrain>(&self, world: &World<T>) -> Vec<u8> {
-        let mut bytes = Vec::new();
-        bytes.bytes(&MARK);
-        VERSION.put(&mut bytes);
-        self.put(&mut bytes, |saved, to| saved.to_bytes(world).put(to));
-        let sum = Hasher::of(&bytes);
-        sum.put(&mut bytes);
-        bytes
+        sealed(MARK, VERSION, |bytes| self.put(bytes, |saved, to| saved.to_bytes(world).put(to)))
     }
 
     /// A saved round again from bytes, for a world made like the one that wrote them, and a round of the same rules.
@@ -171,18 +165,7 @@ impl SavedRound {
         world: &World<T>,
         round: &super::Round,
     ) -> Result<SavedRound, SavedError> {
-        let mut source = Source::new(bytes);
-        if source.take(MARK.len()) != Some(&MARK) {
-            return Err(SavedError::NoSaved);
-        }
-        let found = u32::decode(&mut source).ok_or(SavedError::Spoiled)?;
-        if found != VERSION {
-            return Err(SavedError::OtherVersion { found, expected: VERSION });
-        }
-        let end = bytes.len().checked_sub(size_of::<u64>()).ok_or(SavedError::Spoiled)?;
-        if bytes[end..] != Hasher::of(&bytes[..end]).to_le_bytes() {
-            return Err(SavedError::Spoiled);
-        }
+        let mut source = unsealed(bytes, MARK, VERSION)?;
         let saved = SavedRound::decode(&mut source, world)?;
         if saved.rules != round.state.rules {
             return Err(SavedError::OtherLevel);
@@ -205,8 +188,6 @@ impl SavedRound {
         };
         let start = take_mark(from)?;
         let checkpoint = if has_checkpoint { Some(take_mark(from)?) } else { None };
-        // The sum at the end was looked at already.
-        take::<u64>(from)?;
         let state = SavedRound {
             rules,
             attempt,

@@ -28,7 +28,7 @@ pub(crate) fn go_back<T: Terrain>(
     for zone in stays_away {
         world.things().take_away(zone);
     }
-    world.bodies.get_mut(id.into()).comes_back();
+    world.bodies.get_mut(id.into()).outside.comes_back();
 }
 
 /// Puts a character at rest on what is beneath it; at a checkpoint's middle if there is nothing, or what hurts; and where it is if
@@ -112,8 +112,10 @@ fn place_of<T: Terrain>(world: &World<T>, area: &Hitbox, zone: ZoneId) -> Option
 /// A character that was defeated falls, and holds on to nothing; if so asked, through everything.
 pub(crate) fn let_fall<T: Terrain>(world: &mut World<T>, id: CharacterId, through: bool) {
     world.set_control(id, false);
-    world.bodies.get_mut(id.into()).let_fall(through);
+    let body = world.bodies.get_mut(id.into());
+    body.let_go_of_everything();
     if through {
+        body.outside.pass_through();
         world.presence.any_passes = true;
         world.bodies.forget_around(id.into());
     }

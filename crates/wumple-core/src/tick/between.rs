@@ -6,7 +6,7 @@ use glam::DVec2;
 
 use super::outside::{Launch, LimitError};
 use super::scene::{Scene, asker_of, has_zones};
-use super::{BodyId, Character, CharacterId, StartError, World, start};
+use super::{BodyId, Character, CharacterId, Event, StartError, World, start};
 use crate::nearby::Nearby;
 use crate::platforms::{Asker, Movers, PlatformError, PlatformNumbers, PlatformProblem};
 use crate::presence::{Meets, MeetsAs};
@@ -44,7 +44,11 @@ impl<T: Terrain> World<T> {
     pub fn place(&mut self, id: impl Into<BodyId>, feet: DVec2) -> Result<(), StartError> {
         let id = id.into();
         let meets_as = self.bodies.get(id).meets_as();
-        on_body(self, id, meets_as, |body, scene, tick| body.place(scene, feet, tick))
+        on_body(self, id, meets_as, |body, scene, tick| {
+            body.put_at(scene, feet, tick)?;
+            body.outside.tell_later(Event::Placed);
+            Ok(())
+        })
     }
 
     /// Throws a character or a prop, px/s, y down: it leaves ground, ladder and wall with this velocity. It is no jump:

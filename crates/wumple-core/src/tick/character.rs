@@ -143,13 +143,6 @@ impl Character {
         }
     }
 
-    /// Puts it somewhere else, which is told.
-    pub(super) fn place<T: Terrain>(&mut self, scene: Scene<'_, T>, feet: DVec2, tick: u64) -> Result<(), StartError> {
-        self.put_at(scene, feet, tick)?;
-        self.outside.tell_later(Event::Placed);
-        Ok(())
-    }
-
     /// Puts it somewhere else, as it would start there; what is held stays held.
     pub(super) fn put_at<T: Terrain>(&mut self, scene: Scene<'_, T>, feet: DVec2, tick: u64) -> Result<(), StartError> {
         start::check(&scene, &self.tuning, self.itself.map(MoverId::from), feet)?;
@@ -394,15 +387,6 @@ impl Character {
         self.outside.in_pixels(by)
     }
 
-    /// A tick in which the game holds it still. What may have come upon it meanwhile is looked at when it goes on.
-    #[cold]
-    fn wait_through<T: Terrain>(&mut self, scene: Scene<'_, T>, tick: u64) {
-        scene.nearby.doubt();
-        self.report.events.clear();
-        (self.report.tick, self.report.from) = (tick, self.report.feet);
-        self.outside.begin(&mut self.report);
-    }
-
     /// One tick, step by step as numbered in `docs/model.md`. Returns what held the body up, or threw it up, if
     /// that moves.
     pub(super) fn tick<T: Terrain, L: Listener>(
@@ -417,7 +401,7 @@ impl Character {
             return None;
         }
         if self.outside.holds_still() {
-            self.wait_through(scene, tick);
+            wait_through(self, scene, tick);
             return None;
         }
         let may_have_changed = scene.nearby.follow(scene.terrain.revision());
@@ -460,6 +444,15 @@ impl Character {
         }
         turn.borne_by
     }
+}
+
+/// A tick in which the game holds it still. What may have come upon it meanwhile is looked at when it goes on.
+#[cold]
+fn wait_through<T: Terrain>(body: &mut Character, scene: Scene<'_, T>, tick: u64) {
+    scene.nearby.doubt();
+    body.report.events.clear();
+    (body.report.tick, body.report.from) = (tick, body.report.feet);
+    body.outside.begin(&mut body.report);
 }
 
 /// Steps 2 and 3.

@@ -45,6 +45,7 @@ pub use report::{Contacts, State, TickReport};
 pub(crate) use roster::slot_of;
 pub use saved::Saved;
 pub use saved_bytes::SavedError;
+pub(crate) use saved_bytes::{sealed, unsealed};
 pub use start::StartError;
 pub use things::Things;
 pub use why::{Decision, Forgotten, HoldRefusal, JumpRefusal, LadderRefusal, LetGo, Listener, NoListener, NoWallJump};

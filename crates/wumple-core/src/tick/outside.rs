@@ -240,6 +240,15 @@ impl Outside {
         self.0.as_ref().is_some_and(|deeds| deeds.passes)
     }
 
+    pub(super) fn pass_through(&mut self) {
+        self.deeds().passes = true;
+    }
+
+    /// What is held in the next tick is no press, whatever was held when its state was saved.
+    pub(super) fn comes_back(&mut self) {
+        self.deeds().control = Control::ComesBack;
+    }
+
     fn control(&self) -> Control {
         self.0.as_ref().map_or(Control::Player, |deeds| deeds.control)
     }
@@ -322,19 +331,6 @@ impl Character {
         self.report.support = crate::nearby::Support::None;
         self.report.contacts.below = false;
         self.name_state(self.report.tick + 1);
-    }
-
-    /// Lets go of everything, and falls: if so asked, through all there is.
-    pub(super) fn let_fall(&mut self, through: bool) {
-        self.let_go_of_everything();
-        if through {
-            self.outside.deeds().passes = true;
-        }
-    }
-
-    /// What is held in the next tick is no press, whatever was held when its state was saved.
-    pub(super) fn comes_back(&mut self) {
-        self.outside.deeds().control = Control::ComesBack;
     }
 
     pub(super) fn set_control(&mut self, by_player: bool) {

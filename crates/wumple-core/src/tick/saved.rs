@@ -46,7 +46,7 @@ impl Saved {
         size_of::<Saved>()
             + self.platforms.size_in_bytes()
             + size_of_val(self.away.all())
-            + self.characters.iter().map(Character::size_in_bytes).sum::<usize>()
+            + self.characters.iter().map(|of| size_of::<Character>() + of.size_beside()).sum::<usize>()
             + self.props.iter().map(|prop| size_of::<PropState>() + prop.body.size_beside()).sum::<usize>()
     }
 }
@@ -60,10 +60,6 @@ impl Saved {
 }
 
 impl Character {
-    fn size_in_bytes(&self) -> usize {
-        size_of::<Character>() + self.size_beside()
-    }
-
     /// What it takes beside its own place, bytes.
     fn size_beside(&self) -> usize {
         self.report.events.capacity() * size_of::<Event>() + self.outside.size_beside()

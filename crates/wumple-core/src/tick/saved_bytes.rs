@@ -56,6 +56,35 @@ impl fmt::Display for SavedError {
 
 impl core::error::Error for SavedError {}
 
+/// Bytes between a mark with the version of their form, and a sum by which a spoiled one is seen.
+pub(crate) fn sealed(mark: [u8; 6], version: u32, put: impl FnOnce(&mut Vec<u8>)) -> Vec<u8> {
+    let mut bytes = Vec::new();
+    bytes.bytes(&mark);
+    version.put(&mut bytes);
+    put(&mut bytes);
+    let sum = Hasher::of(&bytes);
+    sum.put(&mut bytes);
+    bytes
+}
+
+/// What is between them, if they are right.
+pub(crate) fn unsealed(bytes: &[u8], mark: [u8; 6], version: u32) -> Result<Source<'_>, SavedError> {
+    let mut source = Source::new(bytes);
+    if source.take(mark.len()) != Some(&mark) {
+        return Err(SavedError::NoSaved);
+    }
+    let found = u32::decode(&mut source).ok_or(SavedError::Spoiled)?;
+    if found != version {
+        return Err(SavedError::OtherVersion { found, expected: version });
+    }
+    let begin = mark.len() + size_of::<u32>();
+    let end = bytes.len().checked_sub(size_of::<u64>()).filter(|end| *end >= begin).ok_or(SavedError::Spoiled)?;
+    if bytes[end..] != Hasher::of(&bytes[..end]).to_le_bytes() {
+        return Err(SavedError::Spoiled);
+    }
+    Ok(Source::new(&bytes[begin..end]))
+}
+
 impl Saved {
     /// A number for all of it: two worlds over the same terrain with equal numbers go on equally. The same on every machine,
     /// so that players over a network can compare theirs. Nothing is allocated.
@@ -118,20 +147,16 @@ impl Saved {
     /// ```
     #[must_use]
     pub fn to_bytes<T: Terrain>(&self, world: &World<T>) -> Vec<u8> {
-        let mut bytes = Vec::new();
-        bytes.bytes(&MARK);
-        VERSION.put(&mut bytes);
-        fingerprint(world).put(&mut bytes);
-        let tunings = self.tunings();
-        tunings.len().put(&mut bytes);
-        tunings.iter().for_each(|tuning| tuning.numbers().put(&mut bytes));
-        self.put(&mut bytes, |tuning, to| {
-            let place = tunings.iter().position(|known| is_same(known, tuning)).unwrap_or_default();
-            place.put(to);
-        });
-        let sum = Hasher::of(&bytes);
-        sum.put(&mut bytes);
-        bytes
+        sealed(MARK, VERSION, |bytes| {
+            fingerprint(world).put(bytes);
+            let tunings = self.tunings();
+            tunings.len().put(bytes);
+            tunings.iter().for_each(|tuning| tuning.numbers().put(bytes));
+            self.put(bytes, |tuning, to| {
+                let place = tunings.iter().position(|known| is_same(known, tuning)).unwrap_or_default();
+                place.put(to);
+            });
+        })
     }
 
     /// A saved state again from bytes that a world made like this one wrote.
@@ -140,19 +165,8 @@ impl Saved {
     ///
     /// See [`SavedError`]: they are no saved state, of another version, of another level, or spoiled. Never a panic.
     pub fn from_bytes<T: Terrain>(bytes: &[u8], world: &World<T>) -> Result<Saved, SavedError> {
-        let mut source = Source::new(bytes);
-        if source.take(MARK.len()) != Some(&MARK) {
-            return Err(SavedError::NoSaved);
-        }
-        let found = u32::decode(&mut source).ok_or(SavedError::Spoiled)?;
-        if found != VERSION {
-            return Err(SavedError::OtherVersion { found, expected: VERSION });
-        }
+        let mut source = unsealed(bytes, MARK, VERSION)?;
         let level = u64::decode(&mut source).ok_or(SavedError::Spoiled)?;
-        let end = bytes.len().checked_sub(size_of::<u64>()).ok_or(SavedError::Spoiled)?;
-        if bytes[end..] != Hasher::of(&bytes[..end]).to_le_bytes() {
-            return Err(SavedError::Spoiled);
-        }
         if level != fingerprint(world) {
             return Err(SavedError::OtherLevel);
         }
@@ -175,8 +189,6 @@ impl Saved {
             Character::decode(from, tuning)
         })?;
         let away = Away::decode(from)?;
-        // The sum at the end was looked at already.
-        u64::decode(from)?;
         let is_right = from.is_empty() && characters.iter().all(|of| !of.is_prop());
         (is_right && props.iter().all(|of| of.body.is_prop())).then_some(Saved {
             tick,
