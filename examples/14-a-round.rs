@@ -1,6 +1,7 @@
 //! A round in a game loop: what is told, what is saved with the world, and a fade before it starts again.
 
-use wumple::{ButtonsFile, Level, Next, RoundEvent, TuningFile, demo};
+use wumple::rounds::Next;
+use wumple::{ButtonsFile, Level, RoundEvent, TuningFile, demo};
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
     let room = demo::ROOMS.iter().find(|room| room.name == "ember-gallery").ok_or("a room of the demo")?;

@@ -66,10 +66,7 @@ pub use groups::{Group, MeetingError, Meetings};
 pub use input::{Button, ButtonLatch, Buttons, Direction, StickCurve, TickPacer};
 pub use nearby::Support;
 pub use platforms::{MoverId, PlatformError, PlatformNumbers, PlatformReport, Platforms};
-pub use round::{
-    DefeatCause, Follows, Item, Lack, Need, Next, RestartAt, Round, RoundError, RoundEvent, RoundNumbers, RoundRules,
-    SavedRound, ZoneRule,
-};
+pub use round::{Round, RoundEvent, RoundNumbers, RoundRules, SavedRound};
 pub use space::{Body, GridLines, Hitbox};
 pub use terrain::{
     Block, DrawnZone, Edge, Edges, Felt, Grid, GridError, Margin, Material, Ramp, Side, Surface, Terrain,
@@ -85,7 +82,6 @@ pub use tuning::{Tuning, TuningErrors, TuningNumbers};
 pub mod numbers {
     pub use crate::integrate::Scheme;
     pub use crate::platforms::{CrumbleNumbers, Ease, Ends, Pace, PlatformProblem, PlatformSurface, Starts};
-    pub use crate::round::{AfterDefeat, DefeatMotion};
     pub use crate::terrain::{Bounce, LIMIT_MARGIN, OwnKind};
     pub use crate::tuning::{
         Acceleration, AirNumbers, BodyNumbers, Bounds, Choice, DropRule, FallNumbers, FeelNumbers, Hang, HoldNumbers,
@@ -98,6 +94,13 @@ pub mod numbers {
 /// Why something was decided, or refused: what a [`Decision`] says.
 pub mod why {
     pub use crate::tick::{Forgotten, HoldRefusal, JumpRefusal, LadderRefusal, LetGo, NoWallJump};
+}
+
+/// What the zones of a level say for a [`Round`], what follows from a tick, and what its events are about.
+pub mod rounds {
+    pub use crate::round::{
+        AfterDefeat, DefeatCause, DefeatMotion, Follows, Item, Lack, Need, Next, RestartAt, RoundError, ZoneRule,
+    };
 }
 
 /// What instruments need and games hardly do: what a checked tuning comes to, the motion of a jump stretch by stretch,

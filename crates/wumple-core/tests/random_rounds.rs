@@ -5,10 +5,11 @@ mod rooms;
 use proptest::prelude::*;
 use rooms::{buttons, full_grid, full_tuning, places};
 use wumple_core::advanced::Violation;
-use wumple_core::numbers::{AfterDefeat, DefeatMotion};
+use wumple_core::rounds::{AfterDefeat, DefeatMotion};
+use wumple_core::rounds::{Item, Need, RestartAt, ZoneRule};
 use wumple_core::{
-    CharacterId, DVec2, DrawnZone, Event, Grid, Hitbox, Item, Need, PlatformNumbers, Platforms, RestartAt, Round,
-    RoundEvent, RoundNumbers, RoundRules, Saved, Terrain, Tuning, World, Zone, ZoneId, ZoneKind, ZoneOf, ZoneRule,
+    CharacterId, DVec2, DrawnZone, Event, Grid, Hitbox, PlatformNumbers, Platforms, Round, RoundEvent, RoundNumbers,
+    RoundRules, Saved, Terrain, Tuning, World, Zone, ZoneId, ZoneKind, ZoneOf,
 };
 
 /// A room with zones all over it, and blocks that are gates.

@@ -3,11 +3,11 @@
 mod play;
 
 use play::dab;
-use wumple_core::numbers::{AfterDefeat, DefeatMotion};
+use wumple_core::rounds::{AfterDefeat, DefeatMotion};
+use wumple_core::rounds::{Item, Need, Next, ZoneRule};
 use wumple_core::{
-    Buttons, CharacterId, DVec2, DrawnZone, Edge, Edges, Grid, Hitbox, Item, Need, Next, PlatformNumbers, Platforms,
-    Round, RoundNumbers, RoundRules, SavedError, SavedRound, TileProperties, Tuning, TuningNumbers, World, Zone,
-    ZoneId, ZoneKind, ZoneOf, ZoneRule,
+    Buttons, CharacterId, DVec2, DrawnZone, Edge, Edges, Grid, Hitbox, PlatformNumbers, Platforms, Round, RoundNumbers,
+    RoundRules, SavedError, SavedRound, TileProperties, Tuning, TuningNumbers, World, Zone, ZoneId, ZoneKind, ZoneOf,
 };
 
 /// `.` empty, `#` solid, `*` a pickup, `+` a checkpoint, `!` a goal, `^` a hazard, `G` a gate, `L` a lever, `=` a shelf.

@@ -5,8 +5,8 @@
 //! ([`fit()`]), runs held against each other ([`compare()`]), trials ([`TrialFile`]) and, with the feature `figures`,
 //! drawings of them ([`figures`]). It never prints.
 //!
-//! At the root is what a game and its tests use. The numbers of a tuning are in [`numbers`], the reasons of decisions in
-//! [`why`], results of analyses in [`analysis`], what else concerns files in [`files`], quantities with their units in
+//! At the root is what a game and its tests use. The numbers of a tuning are in [`numbers`], what rounds ask for and tell in
+//! [`rounds`], the reasons of decisions in [`why`], results of analyses in [`analysis`], what else concerns files in [`files`], quantities with their units in
 //! [`units`], and what instruments need beside that in [`advanced`].
 //!
 //! Places are in px with y down and the origin at the map's top-left corner, speeds in px/s; heights and

@@ -3,9 +3,8 @@
 use std::collections::{HashMap, HashSet};
 
 use wumple_core::advanced::{About, AboutKind};
-use wumple_core::{
-    DefeatCause, Event, Item, JumpedFrom, Lack, MoverId, RestartAt, RoundEvent, Side, Support, ZoneId, ZoneKind, ZoneOf,
-};
+use wumple_core::rounds::{DefeatCause, Item, Lack, RestartAt};
+use wumple_core::{Event, JumpedFrom, MoverId, RoundEvent, Side, Support, ZoneId, ZoneKind, ZoneOf};
 
 /// The names of the blocks, platforms, props and drawn zones of a level: their ids, or their numbers in the file, from 1;
 /// and the kinds of zones that only it has.

@@ -65,9 +65,15 @@ pub struct Ride {
 
 impl Trace {
     /// A run that a game recorded of its own world: the reports of a character, tick after tick from the start on, with the
-    /// names of the things in it (`Names::default()` calls them by their numbers). What was ridden is not known.
+    /// names of the things in it (`Names::default()` calls them by their numbers). What was ridden is not known. Ticks are counted
+    /// from the first report on, though the world may have gone back.
     #[must_use]
-    pub fn of_reports(rate: f64, names: Names, rows: Vec<TickReport>) -> Trace {
+    pub fn of_reports(rate: f64, names: Names, mut rows: Vec<TickReport>) -> Trace {
+        let first = rows.first().map_or(0, |row| row.tick);
+        for (tick, row) in (first..).zip(&mut rows) {
+            let by = tick.saturating_sub(row.tick);
+            (row.tick, row.state_since) = (row.tick + by, row.state_since + by);
+        }
         let rides = vec![None; rows.len()];
         Trace { rate, names, rows, rides, rounds: Vec::new() }
     }

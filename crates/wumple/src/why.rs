@@ -5,10 +5,10 @@ use serde::Serialize;
 use crate::files::{Diagnostic, Level, Timeline};
 use crate::names::Names;
 use crate::trace::{RoundRow, Trace, run_told};
+use wumple_core::rounds::{DefeatCause, Lack, Need, RestartAt};
 pub use wumple_core::why::*;
 use wumple_core::{
-    CharacterId, Decision, DefeatCause, Event, Lack, Listener, Need, RestartAt, RoundEvent, RoundRules, TickReport,
-    Tuning, ZoneId, ZoneKind,
+    CharacterId, Decision, Event, Listener, RoundEvent, RoundRules, TickReport, Tuning, ZoneId, ZoneKind,
 };
 
 /// Runs one character through a level, as [`run`](crate::run) does, and writes down every decision with its reason: those of the

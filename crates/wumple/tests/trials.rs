@@ -280,7 +280,7 @@ fn what_is_wrong_with_the_files_of_a_trial_is_said_in_their_own_lines() {
     let at: Vec<String> = errors.lines().map(|line| line.rsplit('/').next().unwrap().to_owned()).collect();
     assert!(at[0].starts_with("apprentice.tuning.toml:33:10: \"3.2 s\" is a time"), "{at:?}");
     assert!(at[1].starts_with("first-jump.buttons:5:8: unknown button"), "{at:?}");
-    assert!(at[2].starts_with("yard.level.toml:7:8: edges.left is \"sold\"; did you mean \"solid\"?"), "{at:?}");
+    assert!(at[2].starts_with("yard.level.toml:11:8: edges.left is \"sold\"; did you mean \"solid\"?"), "{at:?}");
 }
 
 #[test]
@@ -360,17 +360,32 @@ fn a_run_of_the_games_own_is_judged_as_the_trials_is() {
         let trial = TrialFile::read(&folder.join(name)).unwrap();
         let expected = trial.run().unwrap();
         let (mut world, dab) = trial.level.world(&trial.tuning.tuning).unwrap();
+        let mut round = trial.level.start_round(&world, dab);
+        let mut rounds = Vec::from_iter(round.as_ref().map(wumple::RoundRow::of));
         let mut reports = vec![world.report(dab).clone()];
         let mut recorded = wumple::Timeline::default();
-        while (reports.len() as u64) <= trial.ticks && !world.character(dab).has_ended() {
+        let is_over = |round: &Option<wumple::Round>, world: &wumple::World<&wumple::Grid>| {
+            round.as_ref().map_or_else(|| world.character(dab).has_ended(), wumple::Round::is_over)
+        };
+        while (reports.len() as u64) <= trial.ticks && !is_over(&round, &world) {
             let held = trial.timeline.at(reports.len() as u64);
             recorded.record(reports.len() as u64, held);
             world.tick(&[held]);
+            if let Some(round) = &mut round {
+                round.play(&mut world, dab);
+                rounds.push(wumple::RoundRow::of(round));
+            }
             reports.push(world.report(dab).clone());
         }
-        let judged = trial.judge(wumple::Trace::of_reports(60.0, trial.level.names.clone(), reports.clone()));
+        let mut trace = wumple::Trace::of_reports(60.0, trial.level.names.clone(), reports.clone());
+        if round.is_some() {
+            trace = trace.with_rounds(rounds);
+        }
+        let judged = trial.judge(trace);
         assert_eq!(judged.checks, expected.checks, "{name}");
-        assert_eq!(judged.trace.rows, expected.trace.rows);
+        let places = |trace: &wumple::Trace| trace.rows.iter().map(|row| (row.tick, row.feet)).collect::<Vec<_>>();
+        assert_eq!(places(&judged.trace), places(&expected.trace));
+        assert_eq!(judged.trace.rounds, expected.trace.rounds);
         (1..reports.len() as u64)
             .for_each(|tick| assert_eq!(recorded.at(tick), trial.timeline.at(tick), "{name} {tick}"));
         // Stopped half way, it is not the same.

@@ -44,9 +44,9 @@ pub enum Next {
 /// `docs/model.md` of the repository.
 ///
 /// ```
+/// use wumple_core::rounds::Need;
 /// use wumple_core::{
-///     Buttons, DVec2, Edges, Grid, Need, Round, RoundNumbers, RoundRules, TileProperties, Tuning, TuningNumbers, World,
-///     ZoneKind,
+///     Buttons, DVec2, Edges, Grid, Round, RoundNumbers, RoundRules, TileProperties, Tuning, TuningNumbers, World, ZoneKind,
 /// };
 ///
 /// let kinds = [TileProperties::EMPTY, TileProperties::SOLID]

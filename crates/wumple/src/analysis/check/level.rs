@@ -2,7 +2,8 @@
 
 use std::collections::BTreeSet;
 
-use wumple_core::{Edge, Felt, Hitbox, Item, Need, Terrain, World, ZoneId, ZoneKind, ZoneOf};
+use wumple_core::rounds::{Item, Need};
+use wumple_core::{Edge, Felt, Hitbox, Terrain, World, ZoneId, ZoneKind, ZoneOf};
 
 use super::{Finding, FindingKind};
 use crate::files::{Level, LevelRound, TuningFile};

@@ -4,8 +4,10 @@ use std::collections::HashMap;
 use std::ops::Range;
 use std::path::{Path, PathBuf};
 
-use wumple_core::numbers::{AfterDefeat, DefeatMotion, OwnKind};
-use wumple_core::{Grid, Item, Need, RoundNumbers, RoundRules, Terrain, Zone, ZoneId, ZoneKind, ZoneOf, ZoneRule};
+use wumple_core::numbers::OwnKind;
+use wumple_core::rounds::{AfterDefeat, DefeatMotion};
+use wumple_core::rounds::{Item, Need, ZoneRule};
+use wumple_core::{Grid, RoundNumbers, RoundRules, Terrain, Zone, ZoneId, ZoneKind, ZoneOf};
 
 use super::LetterKind;
 use super::beneath::Grounds;
