@@ -2,11 +2,12 @@
 
 mod rooms;
 
+use std::collections::BTreeSet;
+
 use proptest::prelude::*;
 use rooms::{buttons, full_grid, full_tuning, places};
 use wumple_core::advanced::Violation;
-use wumple_core::rounds::{AfterDefeat, DefeatMotion};
-use wumple_core::rounds::{Item, Need, RestartAt, ZoneRule};
+use wumple_core::rounds::{AfterDefeat, DefeatCause, DefeatMotion, Item, Lack, Need, RestartAt, ZoneRule};
 use wumple_core::{
     CharacterId, DVec2, DrawnZone, Event, Grid, Hitbox, PlatformNumbers, Platforms, Round, RoundEvent, RoundNumbers,
     RoundRules, Saved, Terrain, Tuning, World, Zone, ZoneId, ZoneKind, ZoneOf,
@@ -142,6 +143,219 @@ fn check_gates(world: &World<Grid>) {
     assert!(is_right, "{:?}", world.violation());
 }
 
+/// The rules once more, as the page says them, slowly: of what a world reports, what is told.
+struct ByThePage {
+    numbers: RoundNumbers,
+    rate: f64,
+    taken: BTreeSet<ZoneId>,
+    open: BTreeSet<ZoneId>,
+    reached: Option<ZoneId>,
+    /// What was taken and open where it starts again: at the checkpoint.
+    then: (BTreeSet<ZoneId>, BTreeSet<ZoneId>),
+    health: Option<u32>,
+    lives: Option<u32>,
+    tick: u64,
+    /// Nothing hurts up to this tick.
+    spared_until: u64,
+    crushed_since: Option<u64>,
+    /// In which tick the defeat was that is shown.
+    defeated_in: Option<u64>,
+    over: bool,
+}
+
+impl ByThePage {
+    fn of(numbers: &RoundNumbers, rate: f64) -> ByThePage {
+        let (health, lives) = (numbers.health, numbers.lives);
+        ByThePage {
+            numbers: numbers.clone(),
+            rate,
+            taken: BTreeSet::new(),
+            open: BTreeSet::new(),
+            reached: None,
+            then: Default::default(),
+            health,
+            lives,
+            tick: 0,
+            spared_until: 0,
+            crushed_since: None,
+            defeated_in: None,
+            over: false,
+        }
+    }
+
+    fn window(&self, seconds: f64) -> u64 {
+        (seconds * self.rate + 0.5 + 1e-9).floor() as u64
+    }
+
+    fn rule(&self, zone: ZoneId) -> ZoneRule {
+        self.numbers.zones.iter().find(|(of, _)| *of == zone).map_or_else(ZoneRule::default, |(_, rule)| *rule)
+    }
+
+    fn picked(&self) -> u32 {
+        self.taken.iter().filter(|zone| zone.kind == ZoneKind::Pickup).map(|zone| self.rule(*zone).worth).sum()
+    }
+
+    fn lacks(&self, need: Option<Need>) -> Option<Lack> {
+        match need? {
+            Need::Pickups(needed) => {
+                (self.picked() < needed).then_some(Lack::Pickups { picked: self.picked(), needed })
+            }
+            Need::Has(item) => {
+                let given = self.taken.iter().filter(|zone| self.rule(**zone).gives == Some(item)).count();
+                let uses = |zone: &&ZoneId| self.rule(**zone).takes && self.rule(**zone).needs == Some(Need::Has(item));
+                let used = self.open.iter().filter(uses).count() + self.taken.iter().filter(uses).count();
+                (given <= used).then_some(Lack::Item(item))
+            }
+        }
+    }
+
+    /// After a tick of the world, what is told.
+    fn tick(
+        &mut self,
+        entered: &[ZoneId],
+        inside: &[ZoneId],
+        edge: Option<DefeatCause>,
+        crushed: bool,
+    ) -> Vec<RoundEvent> {
+        self.tick += 1;
+        let mut told = Vec::new();
+        if self.over {
+            return told;
+        }
+        if let Some(defeated_in) = self.defeated_in {
+            if self.tick - defeated_in >= self.window(self.numbers.shows_for).max(1) {
+                self.after_defeat(&mut told);
+            }
+            return told;
+        }
+        self.play(entered, inside, edge, crushed, &mut told);
+        if self.defeated_in.is_some() && self.window(self.numbers.shows_for) == 0 {
+            self.after_defeat(&mut told);
+        }
+        told
+    }
+
+    fn play(
+        &mut self,
+        entered: &[ZoneId],
+        inside: &[ZoneId],
+        edge: Option<DefeatCause>,
+        crushed: bool,
+        told: &mut Vec<RoundEvent>,
+    ) {
+        let stayed: Vec<ZoneId> = inside.iter().copied().filter(|zone| !entered.contains(zone)).collect();
+        let felt: Vec<ZoneId> = stayed.iter().chain(entered).copied().collect();
+        let mut again = true;
+        while again {
+            again = false;
+            for zone in &felt {
+                let rule = self.rule(*zone);
+                let is_taken = zone.kind == ZoneKind::Pickup || rule.gives.is_some();
+                if is_taken && !self.taken.contains(zone) && self.lacks(rule.needs).is_none() {
+                    self.taken.insert(*zone);
+                    told.push(RoundEvent::Took(*zone));
+                    again = true;
+                }
+            }
+        }
+        let mut gates: Vec<ZoneId> =
+            self.numbers.zones.iter().filter(|(_, rule)| rule.is_gate).map(|(zone, _)| *zone).collect();
+        gates.sort_unstable();
+        for gate in gates {
+            let rule = self.rule(gate);
+            if !self.open.contains(&gate) && self.lacks(rule.needs).is_none() && (!rule.takes || felt.contains(&gate)) {
+                self.open.insert(gate);
+                told.push(RoundEvent::Opened(gate));
+            }
+        }
+        let new = entered.iter().rev().find(|zone| zone.kind == ZoneKind::Checkpoint && Some(**zone) != self.reached);
+        if let Some(zone) = new {
+            told.push(RoundEvent::Reached(*zone));
+            self.reached = Some(*zone);
+            self.then = (self.taken.clone(), self.open.clone());
+        }
+        let mut in_order: Vec<ZoneId> = stayed.iter().copied().filter(|zone| zone.kind == ZoneKind::Goal).collect();
+        in_order.extend(stayed.iter().copied().filter(|zone| zone.kind == ZoneKind::Hazard));
+        in_order.extend(entered);
+        let mut worst: Option<(ZoneId, u32)> = None;
+        let mut finished = false;
+        for zone in in_order {
+            let deadly = worst.is_some_and(|(_, damage)| self.health.is_none_or(|health| damage >= health));
+            if zone.kind == ZoneKind::Goal && !deadly {
+                let lack = self.lacks(self.rule(zone).needs).or_else(|| self.lacks(self.numbers.goal_needs));
+                finished = lack.is_none();
+                if finished {
+                    break;
+                }
+                if let Some(lack) = lack.filter(|_| entered.contains(&zone)) {
+                    told.push(RoundEvent::GoalClosed(lack));
+                }
+            }
+            if zone.kind == ZoneKind::Goal && deadly {
+                break;
+            }
+            let damage = self.rule(zone).damage;
+            if zone.kind == ZoneKind::Hazard
+                && self.tick > self.spared_until
+                && worst.is_none_or(|(_, most)| damage > most)
+            {
+                worst = Some((zone, damage));
+            }
+        }
+        let mut cause = None;
+        if let Some((zone, damage)) = worst {
+            let taken = self.health.map(|health| damage.min(health));
+            if let Some(damage) = taken {
+                told.push(RoundEvent::Hurt { by: zone, damage });
+                self.health = self.health.map(|health| health - damage);
+                self.spared_until = self.tick + self.window(self.numbers.spared_for);
+            }
+            cause = (self.health.unwrap_or(0) == 0).then_some(DefeatCause::Zone(zone));
+        }
+        if finished {
+            told.push(RoundEvent::Finished);
+            self.over = true;
+            return;
+        }
+        let mut end = cause;
+        if end.is_none() {
+            self.crushed_since = if crushed { self.crushed_since.or(Some(self.tick)) } else { None };
+            let ticks = self.crushed_since.map_or(0, |since| self.tick - since + 1);
+            let crush = (ticks > self.window(self.numbers.spared_for)).then_some(DefeatCause::Crush);
+            end = edge.or(crush);
+        }
+        if let Some(cause) = end {
+            told.push(RoundEvent::Defeated(cause));
+            self.lives = self.lives.map(|lives| lives - 1);
+            self.defeated_in = Some(self.tick);
+        }
+    }
+
+    fn after_defeat(&mut self, told: &mut Vec<RoundEvent>) {
+        self.defeated_in = None;
+        if self.lives == Some(0) {
+            told.push(RoundEvent::RoundLost);
+            self.over = true;
+            return;
+        }
+        if self.numbers.after_defeat == AfterDefeat::Nothing {
+            self.over = true;
+            return;
+        }
+        let at_checkpoint = self.numbers.after_defeat == AfterDefeat::Checkpoint && self.reached.is_some();
+        let then = if at_checkpoint { self.then.clone() } else { Default::default() };
+        if !self.numbers.keeps_pickups {
+            self.taken = then.0;
+        }
+        self.open = then.1;
+        if !at_checkpoint {
+            self.reached = None;
+        }
+        (self.health, self.spared_until, self.crushed_since) = (self.numbers.health, 0, None);
+        told.push(RoundEvent::Restarted(if at_checkpoint { RestartAt::Checkpoint } else { RestartAt::Start }));
+    }
+}
+
 proptest! {
     #![proptest_config(ProptestConfig { cases: 200, ..ProptestConfig::default() })]
 
@@ -204,6 +418,39 @@ proptest! {
             check_gates(&world);
             let died = world.report(id).events.iter().any(|event| matches!(event, Event::Died(_)));
             prop_assert!(!died || round.is_defeated() || round.is_over() || before.is_defeated());
+        }
+    }
+
+    #[test]
+    fn a_round_tells_what_the_page_says(room in room(), script in buttons(), nothing in any::<u8>()) {
+        let Some((mut world, id)) = room.world() else { return Ok(()) };
+        let mut numbers = room.numbers.clone();
+        if nothing < 20 {
+            numbers.after_defeat = AfterDefeat::Nothing;
+        }
+        let mut round = Round::new(RoundRules::check(&numbers).unwrap(), &world, id);
+        let mut page = ByThePage::of(&numbers, room.tuning.rate());
+        let held = script.iter().flat_map(|(held, ticks)| std::iter::repeat_n(held, *ticks)).cycle().take(400);
+        for (tick, held) in held.enumerate() {
+            world.tick(&[*held]);
+            let character = world.character(id);
+            let events = &character.report().events;
+            let entered: Vec<ZoneId> = events
+                .iter()
+                .filter_map(|event| if let Event::Entered(zone) = event { Some(*zone) } else { None })
+                .collect();
+            let edge = events.iter().find_map(|event| match event {
+                Event::Died(side) => Some(DefeatCause::Edge(*side)),
+                Event::OutOfBounds => Some(DefeatCause::Lost),
+                _ => None,
+            });
+            let crushed = events.iter().any(|event| event.word().starts_with("crushed"));
+            let expected = page.tick(&entered, character.zones(), edge, crushed);
+            round.play(&mut world, id);
+            prop_assert_eq!(round.events(), &expected[..], "in tick {}", tick + 1);
+            prop_assert_eq!((round.health(), round.lives(), round.picked()), (page.health, page.lives, page.picked()));
+            prop_assert_eq!(round.is_over(), page.over);
+            prop_assert!(round.taken().iter().eq(&page.taken) && round.open_gates().iter().eq(&page.open));
         }
     }
 

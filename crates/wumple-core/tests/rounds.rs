@@ -3,8 +3,7 @@
 mod play;
 
 use play::dab;
-use wumple_core::rounds::{AfterDefeat, DefeatMotion};
-use wumple_core::rounds::{Item, Need, Next, ZoneRule};
+use wumple_core::rounds::{AfterDefeat, DefeatMotion, Item, Need, Next, ZoneRule};
 use wumple_core::{
     Buttons, CharacterId, DVec2, DrawnZone, Edge, Edges, Grid, Hitbox, PlatformNumbers, Platforms, Round, RoundNumbers,
     RoundRules, SavedError, SavedRound, TileProperties, Tuning, TuningNumbers, World, Zone, ZoneId, ZoneKind, ZoneOf,

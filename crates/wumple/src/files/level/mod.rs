@@ -9,6 +9,7 @@ use wumple_core::{
 };
 
 pub(crate) mod beneath;
+mod body;
 mod groups;
 mod map;
 #[cfg(not(feature = "instruments"))]
@@ -19,6 +20,7 @@ mod objects;
 mod picture;
 mod places;
 mod rounds;
+mod rules;
 #[cfg(feature = "instruments")]
 mod table;
 mod zones;
@@ -31,13 +33,15 @@ use super::tuning::{TuningFile, file_stem};
 use crate::names::Names;
 use crate::units::{Kind, Scale};
 use beneath::Grounds;
+use body::Body;
 use groups::{falls_for_ever, no_ground, read_meetings, wrong_group};
 use map::Map;
 use notes::{LevelNotes, NOTES, read_notes};
 use objects::{Objects, read_material};
 use places::LevelPlaces;
-use rounds::{RULE, Said, SaidRule, make_round, read_next, read_round};
-use zones::{Body, read_zone};
+use rounds::{Said, make_round, read_next, read_round};
+use rules::{RULE, SaidRule};
+use zones::read_zone;
 
 pub use notes::{GameNotes, Note};
 pub use objects::LevelProp;

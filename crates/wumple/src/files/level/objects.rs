@@ -11,9 +11,10 @@ use wumple_core::{
     TuningErrors, TuningNumbers, Zone, ZoneOf,
 };
 
+use super::body::{Body, check_place, read_corner, read_size};
 use super::notes::{LevelNotes, NOTES, read_notes};
-use super::rounds::SaidRule;
-use super::zones::{Body, ZONE, read_drawn, read_zone};
+use super::rules::SaidRule;
+use super::zones::{ZONE, read_drawn, read_zone};
 use crate::files::diagnostic::Notes;
 use crate::files::group::{GROUP, read_group, read_groups};
 use crate::files::reader::{Places, Section};
@@ -247,38 +248,6 @@ fn read_bounce(notes: &mut Notes, section: &Section<'_>) -> Bounce {
         notes.error(section.place_of("release"), message);
     }
     Bounce { height, release }
-}
-
-/// Lengths are whole numbers of these, px.
-const SMALLEST: f64 = 1.0 / 1024.0;
-
-/// `size`, above 0.
-pub(super) fn read_size(notes: &mut Notes, section: &Section<'_>) -> DVec2 {
-    let (width, height) = section.needed_pair(notes, "size", Kind::Length);
-    if width < SMALLEST || height < SMALLEST {
-        let message = format!(
-            "{} is {width} x {height} px; both must be above 0, and at least {SMALLEST} px",
-            section.name_of("size")
-        );
-        notes.error(section.place_of("size"), message);
-    }
-    DVec2::new(width, height)
-}
-
-/// Says so if a box with a corner here is beyond where coordinates end.
-fn check_place(notes: &mut Notes, section: &Section<'_>, key: &str, corner: DVec2, size: DVec2) {
-    let end = corner + size;
-    if [corner.x, corner.y, end.x, end.y].into_iter().any(|place| place.abs() > LIMIT_LENGTH) {
-        let message = format!("{} is beyond where coordinates end, {LIMIT_LENGTH} px", section.name_of(key));
-        notes.error(section.place_of(key), message);
-    }
-}
-
-pub(super) fn read_corner(notes: &mut Notes, section: &Section<'_>, size: DVec2) -> DVec2 {
-    let (left, top) = section.needed_pair(notes, "at", Kind::Length);
-    let corner = DVec2::new(left, top);
-    check_place(notes, section, "at", corner, size);
-    corner
 }
 
 fn read_block(notes: &mut Notes, section: &Section<'_>) -> (Block, Option<SaidRule>) {

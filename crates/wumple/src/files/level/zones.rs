@@ -3,9 +3,9 @@
 use wumple_core::numbers::LIMIT_MARGIN;
 use wumple_core::{DVec2, DrawnZone, Felt, Hitbox, Zone, ZoneKind};
 
+use super::body::{Body, read_corner, read_size};
 use super::notes::NOTES;
-use super::objects::{read_corner, read_size};
-use super::rounds::{RULE, SaidRule, read_rule};
+use super::rules::{RULE, SaidRule, read_rule};
 use crate::files::diagnostic::Notes;
 use crate::files::group::{GROUP, read_group};
 use crate::files::reader::{Section, nearest};
@@ -13,17 +13,6 @@ use crate::files::tuning::read_margin;
 
 /// The keys of what something is, and of what it says for the round.
 pub(super) const ZONE: [&str; 8] = ["zone", "margin", "felt", RULE[0], RULE[1], RULE[2], RULE[3], RULE[4]];
-
-/// What of it a body meets.
-#[derive(Clone, Copy, PartialEq, Eq)]
-pub(super) enum Body {
-    /// Nothing: it is only a place.
-    None,
-    /// It can be stood on, so that what is upon it or beside it touches it.
-    Top,
-    /// The same from all sides: nothing can be inside of it.
-    Solid,
-}
 
 /// The zone that a section says, if it says one, and what that says for the round. `size` is that of the thing, px.
 pub(super) fn read_zone(
