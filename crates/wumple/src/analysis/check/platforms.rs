@@ -1,6 +1,6 @@
 //! Ways of platforms, slabs that never come back, tops that do not bounce.
 
-use wumple_core::numbers::LIMIT_LENGTH;
+use wumple_core::numbers::Ends;
 use wumple_core::{DVec2, Hitbox, PlatformNumbers, Surface, Terrain};
 
 use super::{Finding, FindingKind};
@@ -40,31 +40,41 @@ pub(super) fn check_routes(level: &Level, found: &mut Vec<Finding>) {
     }
 }
 
-/// The first solid tile or block that a platform comes through.
+/// So many tiles are looked at for one platform; of one that would need more nothing is said.
+const MOST_LOOKS: i64 = 2_000_000;
+
+/// The first solid tile or block that a platform comes through, looked for at places that are no further apart than it is long.
 fn solid_on_route(level: &Level, platform: &PlatformNumbers) -> Option<String> {
     let (grid, lines) = (&level.grid, level.grid.grid_lines());
-    let step = lines.spacing() / 4.0;
-    let mut places: Vec<DVec2> = Vec::new();
-    let ends = platform.route.windows(2).map(|leg| (leg[0], leg[1]));
-    let back = (platform.ends == wumple_core::numbers::Ends::Loop)
-        .then(|| Some((*platform.route.last()?, *platform.route.first()?)))
-        .flatten();
-    for (from, to) in ends.chain(back) {
-        let steps = ((to - from).length().min(LIMIT_LENGTH) / step).ceil().max(1.0) as u32;
-        places.extend((0..=steps).map(|at| from.lerp(to, f64::from(at) / f64::from(steps))));
+    let step = (platform.size.min_element() / 2.0).max(lines.spacing() / 4.0);
+    let back = platform.route.last().zip(platform.route.first()).filter(|_| platform.ends == Ends::Loop);
+    let legs = platform.route.windows(2).map(|leg| (leg[0], leg[1])).chain(back.map(|(last, first)| (*last, *first)));
+    let mut looks = 0;
+    for (from, to) in legs {
+        let steps = ((to - from).length() / step).ceil().max(1.0) as u32;
+        for at in 0..=steps {
+            let place = place_at(from.lerp(to, f64::from(at) / f64::from(steps)), platform.size).grown(-SKIN);
+            let columns = lines.last_at_or_before(place.left, 0.0).max(0)
+                ..=lines.last_before(place.right, 0.0).min(grid.columns() - 1);
+            let rows = lines.last_at_or_before(place.top, 0.0).max(0)
+                ..=lines.last_before(place.bottom, 0.0).min(grid.rows() - 1);
+            let length = |of: &std::ops::RangeInclusive<i32>| i64::from(of.end() - of.start() + 1).max(0);
+            looks += length(&columns) * length(&rows) + 1;
+            if looks > MOST_LOOKS {
+                return None;
+            }
+            let mut tiles = rows.flat_map(|row| columns.clone().map(move |column| (column, row)));
+            if let Some((column, row)) = tiles.find(|(column, row)| grid.is_solid(*column, *row)) {
+                return Some(format!("the solid tile at column {column}, row {row}"));
+            }
+            let mut block = None;
+            grid.blocks_near(&place, &mut |at, of| block = block.or(of.place().overlaps(&place).then_some(at)));
+            if let Some(block) = block {
+                return Some(format!("block {}", level.names.blocks[block]));
+            }
+        }
     }
-    places.into_iter().find_map(|corner| {
-        let place = place_at(corner, platform.size).grown(-SKIN);
-        let columns = lines.last_at_or_before(place.left, 0.0).max(0)
-            ..=lines.last_before(place.right, 0.0).min(grid.columns() - 1);
-        let rows =
-            lines.last_at_or_before(place.top, 0.0).max(0)..=lines.last_before(place.bottom, 0.0).min(grid.rows() - 1);
-        let tile = rows.flat_map(|row| columns.clone().map(move |column| (column, row)));
-        let tile = tile.into_iter().find(|(column, row)| grid.is_solid(*column, *row));
-        let tile = tile.map(|(column, row)| format!("the solid tile at column {column}, row {row}"));
-        let block = || grid.blocks().iter().position(|block| block.place().overlaps(&place));
-        tile.or_else(|| block().map(|block| format!("block {}", level.names.blocks[block])))
-    })
+    None
 }
 
 /// As a character of a tuning meets them.
@@ -171,10 +181,13 @@ fn check_dead_tops(level: &Level, tuning: &TuningFile, tops: &[Top], found: &mut
     if rises_by_itself || !lowest.is_finite() {
         return;
     }
-    let is_dead = |top: &&Top| !top.bounces && top.y < lowest;
-    for dead in tops.iter().filter(is_dead) {
+    let mut dead: Vec<&Top> = tops.iter().filter(|top| !top.bounces && top.y < lowest).collect();
+    dead.sort_by(|one, other| one.y.total_cmp(&other.y).then(one.left.total_cmp(&other.left)));
+    let mut before: Option<&Top> = None;
+    for dead in dead {
         // Tiles side by side are one top.
-        if tops.iter().filter(is_dead).any(|other| other.right == dead.left && other.y == dead.y) {
+        let goes_on = before.replace(dead).is_some_and(|before| before.right == dead.left && before.y == dead.y);
+        if goes_on {
             continue;
         }
         let words = [
