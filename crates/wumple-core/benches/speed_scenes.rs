@@ -49,6 +49,8 @@ pub(crate) fn tuning_with_all_abilities() -> Tuning {
             up_speed: 35.0,
             down_speed: 70.0,
             from_ground: false,
+            while_rising: false,
+            spends_air_jumps: false,
             climb_over: true,
         }),
     });

@@ -150,6 +150,8 @@ fn hash_of_a_long_climb(scheme: Scheme, with_platforms: bool) -> u64 {
             up_speed: 35.3,
             down_speed: 72.7,
             from_ground: true,
+            while_rising: false,
+            spends_air_jumps: false,
             climb_over: true,
         }),
     });
@@ -259,9 +261,9 @@ fn hash_of_a_long_crowd(scheme: Scheme) -> u64 {
 #[test]
 fn a_long_crowd_comes_to_the_pinned_bits() {
     let pinned = [
-        (Scheme::Exact, "4871e7b3e1e93a79"),
-        (Scheme::VelocityFirst, "5dab075d60ebdebc"),
-        (Scheme::PositionFirst, "62eecfeeed2b475f"),
+        (Scheme::Exact, "9d662d5851d8e4fe"),
+        (Scheme::VelocityFirst, "bad40d7238369736"),
+        (Scheme::PositionFirst, "af023a2382aad3a6"),
     ];
     let hashes = pinned.map(|(scheme, _)| format!("{:016x}", hash_of_a_long_crowd(scheme)));
     assert_eq!(hashes, pinned.map(|(_, hash)| hash));

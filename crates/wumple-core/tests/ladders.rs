@@ -161,7 +161,7 @@ fn under_a_one_way_floor_it_goes_on_through_and_that_tile_is_its_top() {
 fn under_a_solid_ceiling_the_head_stops_the_climb() {
     let rows = ["########", "...H....", "...H....", "...H....", "########"];
     let mut dab = Play::new(&rows, &ladder_climber(), CENTRE, 64.0);
-    dab.play("U100");
+    assert_eq!(dab.play("U100"), ["1 took:ladder", "27 stopped:head"]);
     assert_eq!((dab.feet().1, dab.state()), (38.0, "ladder"));
 }
 

@@ -185,6 +185,68 @@ fn a_hold_on_touch_is_taken_in_the_air_only_and_not_while_rising() {
 }
 
 #[test]
+fn a_hold_on_touch_is_taken_while_rising_where_asked_and_the_rise_is_over() {
+    let touched = HoldNumbers { when: HoldWhen::Touched, while_rising: true, ..GRAB };
+    let mut dab = Play::new(&SHAFT, &climber(Some(touched)), 86.0, 176.0);
+    assert_eq!(dab.play("RJ9"), ["1 jumped:ground", "3 took:wall"]);
+    assert!(dab.rows[2].velocity.y < 0.0, "it rises in the tick before");
+    assert_eq!((dab.state(), dab.now().velocity.y), ("wall-hold", 0.0));
+    assert_eq!(dab.now().feet, dab.rows[3].feet, "at rest at once");
+    // The jump's button let go cuts nothing short that is over.
+    let there = dab.feet();
+    dab.play("R9");
+    assert_eq!(dab.feet(), there);
+    // Without it the reason is told in each tick of the rise.
+    let touched = HoldNumbers { while_rising: false, ..touched };
+    let why = Play::new(&SHAFT, &climber(Some(touched)), 86.0, 176.0).why("RJ9");
+    assert!(why.contains(&"3 hold refused: still rising, and wall.hold.while_rising is false".to_owned()), "{why:?}");
+    // While grab is held a wall is taken in a rise, whatever this says.
+    for while_rising in [false, true] {
+        let hold = HoldNumbers { while_rising, ..GRAB };
+        let mut dab = Play::new(&SHAFT, &climber(Some(hold)), 86.0, 176.0);
+        assert_eq!(dab.play("RGJ9"), ["1 jumped:ground", "3 took:wall"]);
+    }
+}
+
+#[test]
+fn a_hold_spends_the_air_jumps_where_asked_until_ground_or_a_ladder_gives_them_back() {
+    for spends in [false, true] {
+        let mut numbers = climber(Some(HoldNumbers { spends_air_jumps: spends, ..GRAB }));
+        numbers.jump.as_mut().unwrap().air_jumps = 1;
+        let mut dab = at_right_wall(&numbers);
+        dab.play("RG5 L1 L9");
+        let jumped = dab.play("J1");
+        assert_eq!(jumped.is_empty(), spends, "let go, and in the air: {jumped:?}");
+        // Down on the ground there is one again.
+        dab.play("-90 J5 -5");
+        assert_eq!(dab.play("J1").len(), 1, "{:?}", dab.events);
+    }
+}
+
+#[test]
+fn a_climb_that_a_ceiling_stops_says_so_once_and_what_it_is() {
+    let rows = ["......", "...###", ".....#", ".....#", ".....#", "######"];
+    let mut dab = Play::new(&rows, &climber(Some(GRAB)), 75.0, 70.0);
+    let why = dab.why("RG1 GU60");
+    assert_eq!(dab.events, ["1 took:wall", "18 stopped:head"]);
+    assert!(dab.rows[18].contacts.above && !dab.rows[19].contacts.above);
+    assert!(why.contains(&"18 climb stopped: tile@4,1 is above the head".to_owned()), "{why:?}");
+    assert_eq!((dab.feet().1, dab.state()), (32.0 + 22.0, "wall-hold"));
+    // Away from it and back again, it is told again.
+    assert_eq!(dab.play("GD5 GU9").len(), 1);
+}
+
+#[test]
+fn a_way_over_the_top_that_is_not_free_is_let_go_with_the_reason() {
+    let rows = ["......", "...###", "......", ".....#", ".....#", ".....#", "######"];
+    let over = HoldNumbers { climb_over: true, ..GRAB };
+    let mut dab = Play::new(&rows, &climber(Some(over)), 75.0, 90.0);
+    let why = dab.why("RG1 GU90");
+    assert!(dab.events.iter().any(|event| event.ends_with("stopped:head")), "{:?}", dab.events);
+    assert!(why.iter().any(|why| why.ends_with("let go: the way over the wall's top is not free")), "{why:?}");
+}
+
+#[test]
 fn a_hold_from_the_ground_is_taken_only_where_asked_and_climbs_off() {
     for from_ground in [false, true] {
         let hold = HoldNumbers { from_ground, ..GRAB };

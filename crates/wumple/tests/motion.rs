@@ -68,7 +68,7 @@ fn what_is_told_tick_by_tick() {
         (
             "climb-bump",
             40,
-            &[(26, "ladder | none |  | "), (27, "ladder | none | above | bumped:head"), (28, "ladder | none |  | ")],
+            &[(26, "ladder | none |  | "), (27, "ladder | none | above | stopped:head"), (28, "ladder | none |  | ")],
         ),
         // Another platform takes the body clear of the one that would crush it.
         (

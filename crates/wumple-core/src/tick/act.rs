@@ -136,6 +136,9 @@ fn take_wall<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, wall: Wall) -> 
     turn.note(|| Decision::TookWall(wall.side));
     turn.forget_press(Forgotten::TookWall);
     catch_hold(turn);
+    if turn.body.tuning.wall().hold.is_some_and(|hold| hold.spends_air_jumps) {
+        turn.body.air_jumps_left = 0;
+    }
     turn.tell(Event::TookWall);
     Mode::Hold(WallHold { wall, over: ClimbOver::None })
 }
@@ -173,8 +176,12 @@ fn let_go<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
 /// What was held is no longer there, or a floor was come down upon.
 #[cold]
 fn lose_hold<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, onto: Option<Ground>) -> Mode {
-    let floor = turn.travelled.stopped == Some(Stopped::AtFloor);
-    turn.note(|| Decision::LetGo(if floor { LetGo::Floor } else { LetGo::Ended }));
+    let why = match turn.travelled.stopped {
+        Some(Stopped::AtFloor) => LetGo::Floor,
+        Some(Stopped::OnTheWayOver) => LetGo::WayOverStopped,
+        None => LetGo::Ended,
+    };
+    turn.note(|| Decision::LetGo(why));
     let_go(turn);
     let Some(ground) = onto else { return Mode::Air(Air::default()) };
     touch_ground(turn.body);

@@ -151,7 +151,7 @@ mod tests {
     fn tuning(dice: &mut Dice) -> Tuning {
         let mut numbers = TuningNumbers::new(10.0, 14.0, 90.0).with_jump(40.0, 0.3);
         let when = if dice.roll(2) == 0 { HoldWhen::Touched } else { HoldWhen::GrabHeld };
-        let hold = HoldNumbers { when, up_speed: 60.0, down_speed: 90.0, from_ground: true, climb_over: false };
+        let hold = HoldNumbers { when, up_speed: 60.0, down_speed: 90.0, from_ground: true, ..HoldNumbers::default() };
         let jump = WallJumpNumbers { height: 30.0, push_speed: 80.0, steer_lock: 0.1, same_wall: true };
         numbers.wall = Some(WallNumbers { coyote_time: 0.05, slide: None, jump: Some(jump), hold: Some(hold) });
         numbers.ladder = Some(LadderNumbers {

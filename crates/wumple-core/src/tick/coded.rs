@@ -105,7 +105,7 @@ coded!(enum SlideWhen { 0 => Pushed, 1 => Touched });
 coded!(struct SlideNumbers { when, top_speed });
 coded!(struct WallJumpNumbers { height, push_speed, steer_lock, same_wall });
 coded!(enum HoldWhen { 0 => Touched, 1 => GrabHeld });
-coded!(struct HoldNumbers { when, up_speed, down_speed, from_ground, climb_over });
+coded!(struct HoldNumbers { when, up_speed, down_speed, from_ground, while_rising, spends_air_jumps, climb_over });
 coded!(struct WallNumbers { coyote_time, slide, jump, hold });
 coded!(struct LadderNumbers { probe, up_speed, down_speed, side_speed, centre, up_is_jump });
 coded!(struct FeelNumbers { pickup, checkpoint, goal, hazard, own });

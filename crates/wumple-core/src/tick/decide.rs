@@ -231,7 +231,7 @@ pub(super) fn hold_asked_for<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>)
     }
     let refusal = if on_ground && !hold.from_ground {
         HoldRefusal::OnGround
-    } else if hold.when == HoldWhen::Touched && turn.velocity.y < 0.0 {
+    } else if hold.when == HoldWhen::Touched && !hold.while_rising && turn.velocity.y < 0.0 {
         HoldRefusal::Rising
     } else if turn.intent.is_towards(wall.side.opposite()) {
         HoldRefusal::AwayHeld

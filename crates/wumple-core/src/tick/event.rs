@@ -135,8 +135,10 @@ events! {
     } => "landed",
     /// The body came onto a surface that threw it up again: instead of landing.
     Bounced(Support) => "bounced",
-    /// The body was stopped on its way up.
+    /// A rise was stopped at the head.
     BumpedHead => "bumped:head",
+    /// A climb up a ladder or a wall was stopped at the head.
+    ClimbStopped => "stopped:head",
     /// A rise was moved sideways, past a corner.
     Nudged => "nudged",
     /// A fall beside a ledge was lifted onto it.
@@ -269,6 +271,7 @@ mod tests {
             (Event::Jumped(JumpedFrom::Wall), "jumped:wall"),
             (Event::Jumped(JumpedFrom::Ladder), "jumped:ladder"),
             (Event::BumpedHead, "bumped:head"),
+            (Event::ClimbStopped, "stopped:head"),
             (Event::Bounced(Support::Block(1)), "bounced:2"),
             (Event::Bounced(Support::OneWay), "bounced:one-way"),
             (Event::Bounced(Support::Platform(2)), "bounced:3"),

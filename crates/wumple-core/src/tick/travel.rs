@@ -6,7 +6,7 @@ use super::change::choose;
 use super::crush::{be_caught, be_crushed, is_faster};
 use super::sense::find_support;
 use super::turn::{Senses, Stopped, Turn};
-use super::{Decision, Event, Listener};
+use super::{Decision, Event, Listener, Piece};
 use crate::collide::{Floor, Footing, JOIN, Ladders, SetDown, Surroundings, sweep_x_from, sweep_y_from};
 use crate::platforms::{Mover, Movers};
 use crate::states::{Bump, ClimbOver, Ground, Mode, ModeKind, Moment, WallHold};
@@ -352,17 +352,19 @@ fn bump_head<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, place: f64) {
     {
         flight.bump();
     }
-    touch_ceiling(turn, place);
+    touch_ceiling(turn, place, Event::BumpedHead);
 }
 
-/// The head met a ceiling with the feet at this height.
+/// The head met a ceiling with the feet at this height. Whether that is told.
 #[cold]
-fn touch_ceiling<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, place: f64) {
+fn touch_ceiling<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, place: f64, event: Event) -> bool {
     turn.body.outside.drop_rest_y();
-    if core::mem::replace(&mut turn.body.bumped_at, place) == f64::INFINITY {
+    let is_told = core::mem::replace(&mut turn.body.bumped_at, place) == f64::INFINITY;
+    if is_told {
         turn.body.report.contacts.above = true;
-        turn.tell(Event::BumpedHead);
+        turn.tell(event);
     }
+    is_told
 }
 
 /// Step 6 on a ladder or a wall: as commanded, to its end, a ceiling or a floor.
@@ -413,7 +415,10 @@ fn climb_up<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, to: f64) {
     let swept = around.rise(feet, end);
     turn.feet.y = swept.place;
     if swept.blocked {
-        touch_ceiling(turn, swept.place);
+        if touch_ceiling(turn, swept.place, Event::ClimbStopped) && turn.listener.listens() {
+            let above = climbing(turn).pieces().above(turn.feet).map(Piece::from);
+            turn.note(|| Decision::ClimbStopped(above));
+        }
     } else if end != to {
         turn.body.outside.drop_rest_y();
     }

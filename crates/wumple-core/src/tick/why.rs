@@ -5,7 +5,7 @@ use core::fmt;
 use glam::DVec2;
 
 use super::event::at_most_three_decimals;
-use super::{CharacterId, JumpedFrom};
+use super::{CharacterId, JumpedFrom, Piece};
 use crate::input::Direction;
 
 /// Hears of every decision as it is taken. All methods do nothing unless written.
@@ -106,6 +106,8 @@ pub enum Decision {
     TookWall(Direction),
     /// A wall was there to hold on to, but was not taken.
     HoldRefused(HoldRefusal),
+    /// A climb up was stopped at the head: by this, if it is still there.
+    ClimbStopped(Option<Piece>),
     /// A ladder or a wall was let go.
     LetGo(LetGo),
     /// The game pushes or drifts the body in this tick.
@@ -301,6 +303,8 @@ pub enum LetGo {
     Ended,
     /// The feet came to a floor.
     Floor,
+    /// Something stopped a climb on its way over the wall's top.
+    WayOverStopped,
 }
 
 impl Decision {
@@ -356,16 +360,19 @@ impl fmt::Display for Decision {
             Decision::TookWall(side) => write!(f, "wall held on the {}", side.name()),
             Decision::HoldRefused(refusal) => f.write_str(match refusal {
                 HoldRefusal::AwayHeld => "hold refused: the direction away is held",
-                HoldRefusal::Rising => "hold refused: still rising",
+                HoldRefusal::Rising => "hold refused: still rising, and wall.hold.while_rising is false",
                 HoldRefusal::OnGround => "hold refused: standing, and wall.hold.from_ground is false",
                 HoldRefusal::NotPressedAfresh => "hold refused: let go before, and grab not pressed afresh",
                 HoldRefusal::BesideMiddle => "hold refused: the wall does not go past the body's middle",
             }),
+            Decision::ClimbStopped(Some(piece)) => write!(f, "climb stopped: {piece} is above the head"),
+            Decision::ClimbStopped(None) => f.write_str("climb stopped: something is above the head"),
             Decision::LetGo(why) => f.write_str(match why {
                 LetGo::AwayHeld => "let go: the direction away is held",
                 LetGo::GrabReleased => "let go: grab is no longer held",
                 LetGo::Ended => "let go: nothing to hold on to any more",
                 LetGo::Floor => "let go: the feet came to a floor",
+                LetGo::WayOverStopped => "let go: the way over the wall's top is not free",
             }),
             Decision::Slides { side, before, top_speed } if before > top_speed => {
                 let (before, top) = (px(*before), px(*top_speed));

@@ -105,8 +105,13 @@ impl Check {
         }
     }
 
-    /// The gravity is said by the jump, or by itself.
+    /// The gravity is said by the jump, or by itself; nothing is spent that is given back at once.
     fn said_once(&mut self, numbers: &TuningNumbers) {
+        let spends = numbers.wall.as_ref().and_then(|wall| wall.hold).is_some_and(|hold| hold.spends_air_jumps);
+        if spends && numbers.jump.as_ref().is_some_and(|jump| jump.air_jumps_back_on_wall) {
+            let given_back = "is given, but jump.air_jumps_back_on_wall gives them back on every wall; remove one";
+            self.fail("wall.hold.spends_air_jumps", Problem::Superfluous(given_back));
+        }
         let problem = match (&numbers.jump, numbers.fall.gravity) {
             (None, None) => Problem::Missing("is missing; without [jump] it says how fast a fall quickens"),
             (Some(_), Some(_)) => Problem::Superfluous("is given, but [jump] already says the gravity; remove it"),

@@ -32,7 +32,7 @@ pub enum Problem {
     },
     /// Needed, but not there.
     Missing(&'static str),
-    /// There, but another number says the same already.
+    /// There, though another number already says the same, or the contrary.
     Superfluous(&'static str),
     /// Not a whole number of px, though places are whole pixels.
     NotWhole {

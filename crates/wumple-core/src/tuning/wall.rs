@@ -66,6 +66,10 @@ pub struct HoldNumbers {
     pub down_speed: f64,
     /// Whether it can be taken while standing.
     pub from_ground: bool,
+    /// Whether a [`Touched`](HoldWhen::Touched) wall is taken while rising, too: the rise ends. Grab takes one in any case.
+    pub while_rising: bool,
+    /// Whether taking it spends the air jumps that are left: they come back on ground and ladder.
+    pub spends_air_jumps: bool,
     /// Whether a climb at the wall's top goes on over it, instead of stopping.
     pub climb_over: bool,
 }
@@ -75,7 +79,7 @@ pub struct HoldNumbers {
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 #[non_exhaustive]
 pub enum HoldWhen {
-    /// On touching it in the air, when not rising.
+    /// On touching it in the air; when rising only if asked.
     Touched,
     /// While the grab button is down.
     GrabHeld,
@@ -101,7 +105,15 @@ impl Default for WallJumpNumbers {
 impl Default for HoldNumbers {
     /// While grab is held, without climbing.
     fn default() -> HoldNumbers {
-        HoldNumbers { when: HoldWhen::GrabHeld, up_speed: 0.0, down_speed: 0.0, from_ground: false, climb_over: false }
+        HoldNumbers {
+            when: HoldWhen::GrabHeld,
+            up_speed: 0.0,
+            down_speed: 0.0,
+            from_ground: false,
+            while_rising: false,
+            spends_air_jumps: false,
+            climb_over: false,
+        }
     }
 }
 
@@ -163,6 +175,16 @@ pub(super) const KEYS: &[Key] = &[
         "wall.hold.from_ground",
         |n| Some(Slot::Choice(&mut hold(n)?.from_ground)),
         "whether it can be taken while standing",
+    ),
+    Key::switch(
+        "wall.hold.while_rising",
+        |n| Some(Slot::Choice(&mut hold(n)?.while_rising)),
+        "`touched`: whether it is taken while rising, too; grab takes it in any case",
+    ),
+    Key::switch(
+        "wall.hold.spends_air_jumps",
+        |n| Some(Slot::Choice(&mut hold(n)?.spends_air_jumps)),
+        "whether taking it spends the air jumps that are left",
     ),
     Key::choice(
         "wall.hold.top",

@@ -5,7 +5,8 @@ use wumple_core::numbers::{
     HoldNumbers, HoldWhen, LadderNumbers, SlideNumbers, SlideWhen, WallJumpNumbers, WallNumbers,
 };
 use wumple_core::{
-    Buttons, CharacterId, DVec2, Edges, Grid, PlatformNumbers, Platforms, TickReport, Tuning, TuningNumbers, World,
+    Buttons, CharacterId, DVec2, Decision, Edges, Grid, Listener, NoListener, PlatformNumbers, Platforms, TickReport,
+    Tuning, TuningNumbers, World,
 };
 
 /// Dab: 10 x 22 px, 120 px/s at once, a jump of 54 px in 0.35 s, at 60 Hz.
@@ -20,8 +21,15 @@ pub(crate) fn climber(hold: Option<HoldNumbers>) -> TuningNumbers {
     TuningNumbers { wall: Some(WallNumbers { coyote_time: 0.05, slide, jump, hold }), ..dab() }
 }
 
-pub(crate) const GRAB: HoldNumbers =
-    HoldNumbers { when: HoldWhen::GrabHeld, up_speed: 60.0, down_speed: 90.0, from_ground: false, climb_over: false };
+pub(crate) const GRAB: HoldNumbers = HoldNumbers {
+    when: HoldWhen::GrabHeld,
+    up_speed: 60.0,
+    down_speed: 90.0,
+    from_ground: false,
+    while_rising: false,
+    spends_air_jumps: false,
+    climb_over: false,
+};
 
 /// Dab on ladders.
 pub(crate) fn ladder_climber() -> TuningNumbers {
@@ -34,6 +42,15 @@ pub(crate) fn ladder_climber() -> TuningNumbers {
         up_is_jump: false,
     };
     TuningNumbers { ladder: Some(ladder), ..dab() }
+}
+
+#[derive(Default)]
+struct Log(Vec<String>);
+
+impl Listener for Log {
+    fn decided(&mut self, _: CharacterId, tick: u64, decision: &Decision) {
+        self.0.push(format!("{tick} {decision}"));
+    }
 }
 
 /// A room with one character in it, and all that has happened.
@@ -67,9 +84,20 @@ impl Play {
         Play { world, id, events: Vec::new(), rows }
     }
 
+    /// The reasons of all decisions of a script, `tick reason`, in order.
+    pub(crate) fn why(&mut self, script: &str) -> Vec<String> {
+        let mut log = Log::default();
+        self.play_told(script, &mut log);
+        log.0
+    }
+
     /// Plays a script: `"R30 RJ5 -20"` holds right for 30 ticks, right and jump for 5, nothing for 20. The
     /// letters are Left, Right, Up, Down, Jump, Grab. Returns the events of these ticks.
     pub(crate) fn play(&mut self, script: &str) -> Vec<String> {
+        self.play_told(script, &mut NoListener)
+    }
+
+    fn play_told<L: Listener>(&mut self, script: &str, listener: &mut L) -> Vec<String> {
         let before = self.events.len();
         for part in script.split_whitespace() {
             let (letters, ticks) = part.split_at(part.find(|letter: char| letter.is_ascii_digit()).unwrap());
@@ -86,7 +114,7 @@ impl Play {
                 }
             }
             for _ in 0..ticks.parse::<u32>().unwrap() {
-                self.world.tick(&[held]);
+                self.world.tick_told(&[held], listener);
                 let report = self.world.report(self.id).clone();
                 self.events.extend(report.events.iter().map(|event| format!("{} {event}", report.tick)));
                 self.rows.push(report);

@@ -152,8 +152,15 @@ pub(crate) fn tuning() -> impl Strategy<Value = Tuning> {
                 up_is_jump: false,
             });
             let when = if bit(d, 4) { HoldWhen::Touched } else { HoldWhen::GrabHeld };
-            let hold =
-                HoldNumbers { when, up_speed: 35.0, down_speed: 70.0, from_ground: bit(d, 5), climb_over: bit(d, 6) };
+            let hold = HoldNumbers {
+                when,
+                up_speed: 35.0,
+                down_speed: 70.0,
+                from_ground: bit(d, 5),
+                while_rising: bit(a, 5),
+                spends_air_jumps: bit(a, 4),
+                climb_over: bit(d, 6),
+            };
             let slide = SlideNumbers { when: SlideWhen::Touched, top_speed: 50.0 };
             let off = WallJumpNumbers { height: 36.0, push_speed: 130.0, steer_lock: 0.15, same_wall: bit(d, 7) };
             numbers.wall = bit(d, 3).then_some(WallNumbers {

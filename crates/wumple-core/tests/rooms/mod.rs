@@ -127,6 +127,8 @@ pub(crate) fn full_tuning() -> impl Strategy<Value = Tuning> {
         up_speed,
         down_speed,
         from_ground: bits & 2 != 0,
+        while_rising: bits & 8 != 0,
+        spends_air_jumps: bits & 16 != 0,
         climb_over: bits & 4 != 0,
     });
     let wall = (0.0..0.2f64, prop::option::of(slide), prop::option::of(jump), prop::option::of(hold))
@@ -145,8 +147,9 @@ pub(crate) fn full_tuning() -> impl Strategy<Value = Tuning> {
             numbers.drop = [DropRule::Down, DropRule::DownAndJump, DropRule::Off][usize::from(bits >> 5) % 3];
             numbers.leave_with =
                 [TakenAlong::Nothing, TakenAlong::Sideways, TakenAlong::All][usize::from(bits >> 2) % 3];
+            let spends = numbers.wall.iter().flat_map(|wall| wall.hold).any(|hold| hold.spends_air_jumps);
             if let Some(jump) = &mut numbers.jump {
-                jump.air_jumps_back_on_wall = bits & 128 != 0;
+                jump.air_jumps_back_on_wall = bits & 128 != 0 && !spends;
             }
             Tuning::check(&numbers).ok()
         },

@@ -124,7 +124,7 @@ fn is_touched(rows: &[TickReport], direction: wumple_core::Direction) -> bool {
 }
 
 fn bumped(row: &TickReport) -> bool {
-    row.events.contains(&Event::BumpedHead)
+    row.events.iter().any(|event| matches!(event, Event::BumpedHead | Event::ClimbStopped))
 }
 
 fn is_crushed(row: &TickReport) -> bool {

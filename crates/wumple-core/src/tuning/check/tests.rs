@@ -1,4 +1,5 @@
 use super::*;
+use crate::tuning::HoldNumbers;
 use alloc::string::ToString;
 
 fn numbers() -> TuningNumbers {
@@ -8,7 +9,7 @@ fn numbers() -> TuningNumbers {
 #[test]
 fn every_wrong_number_is_named_with_its_bound() {
     type Spoil = fn(&mut TuningNumbers);
-    let cases: [(Spoil, &str); 19] = [
+    let cases: [(Spoil, &str); 20] = [
         (|n| n.rate = 0.0, "tick.rate is 0 Hz; it must be at least 1 and at most 10000 Hz"),
         (|n| n.rate = f64::NAN, "tick.rate is NaN Hz; it must be at least 1 and at most 10000 Hz"),
         (|n| n.body.width = 0.0, "body.width is 0 px; it must be above 0 and at most 524288 px"),
@@ -25,6 +26,14 @@ fn every_wrong_number_is_named_with_its_bound() {
         ),
         (|n| n.jump = None, "fall.gravity is missing; without [jump] it says how fast a fall quickens"),
         (|n| n.fall.gravity = Some(9.0), "fall.gravity is given, but [jump] already says the gravity; remove it"),
+        (
+            |n| {
+                let hold = HoldNumbers { spends_air_jumps: true, ..HoldNumbers::default() };
+                n.wall = Some(WallNumbers { hold: Some(hold), ..WallNumbers::default() });
+                n.jump.as_mut().unwrap().air_jumps_back_on_wall = true;
+            },
+            "wall.hold.spends_air_jumps is given, but jump.air_jumps_back_on_wall gives them back on every wall; remove one",
+        ),
         (
             |n| *n = n.clone().with_jump(54.0, 1e-4),
             "jump.time_to_apex makes the take-off speed 1080000 px/s; it may be at most 1000000 px/s",
