@@ -26,6 +26,16 @@ pub(crate) fn say_warnings(tuning: &TuningFile) {
     tuning.warnings().iter().for_each(warn);
 }
 
+/// What is in a folder, in the order of its names.
+pub(crate) fn files_in(folder: &Path) -> Result<Vec<PathBuf>, Failure> {
+    let failed = |cause| Failure::from(FileError::Read { path: folder.to_owned(), cause });
+    let entries = std::fs::read_dir(folder).map_err(failed)?;
+    let mut files: Vec<PathBuf> =
+        entries.map(|entry| entry.map(|entry| entry.path())).collect::<Result<_, _>>().map_err(failed)?;
+    files.sort();
+    Ok(files)
+}
+
 /// The files that a command has read and written.
 #[derive(Default)]
 pub(crate) struct Files {

@@ -35,10 +35,8 @@ impl Presence {
 fn has_body<T: Terrain>(terrain: &T, zone: ZoneId) -> bool {
     match zone.of {
         ZoneOf::Tile { column, row } => {
-            let inside = (terrain.first_column()..terrain.columns()).contains(&column)
-                && (terrain.first_row()..terrain.rows()).contains(&row);
             // Of several tiles that are one zone only the first is known.
-            zone.kind.joins() || (inside && terrain.surface(column, row) != Surface::Empty)
+            zone.kind.joins() || (terrain.has_tile(column, row) && terrain.surface(column, row) != Surface::Empty)
         }
         ZoneOf::Drawn(_) => false,
         _ => true,

@@ -75,10 +75,9 @@ impl Level {
         let zone = self.names.find_zone(words)?;
         let of_kind = |kind: Option<ZoneKind>| (kind == Some(zone.kind)).then_some(zone);
         match zone.of {
-            ZoneOf::Tile { column, row } => {
-                let inside = (0..self.grid.columns()).contains(&column) && (0..self.grid.rows()).contains(&row);
-                of_kind(inside.then(|| self.grid.tile(column, row).zone.map(|of| of.kind)).flatten())
-            }
+            ZoneOf::Tile { column, row } => of_kind(
+                self.grid.has_tile(column, row).then(|| self.grid.tile(column, row).zone.map(|of| of.kind)).flatten(),
+            ),
             ZoneOf::Block(at) => of_kind(self.grid.blocks().get(at)?.zone.map(|of| of.kind)),
             ZoneOf::Platform(at) => of_kind(self.platforms.get(at)?.zone.map(|of| of.kind)),
             ZoneOf::Prop(at) => of_kind(self.props.get(at)?.zone.map(|of| of.kind)),

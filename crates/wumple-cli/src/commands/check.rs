@@ -9,7 +9,7 @@ use wumple::analysis::{
 use wumple::{FileError, Level, TrialFile, TuningFile};
 
 use crate::failure::Failure;
-use crate::files::Maps;
+use crate::files::{Maps, files_in};
 use crate::options::Format;
 use crate::output;
 
@@ -92,12 +92,7 @@ impl Check {
                 continue;
             }
             let before = all.count();
-            let failed = |cause| Failure::from(FileError::Read { path: path.clone(), cause });
-            let entries = std::fs::read_dir(path).map_err(failed)?;
-            let entries = entries.collect::<Result<Vec<_>, _>>().map_err(failed)?;
-            let mut inside: Vec<PathBuf> = entries.into_iter().map(|entry| entry.path()).collect();
-            inside.sort();
-            inside.iter().filter(|file| kind_of(file).is_some()).try_for_each(|file| all.add(file, path))?;
+            files_in(path)?.iter().filter(|file| kind_of(file).is_some()).try_for_each(|file| all.add(file, path))?;
             if all.count() == before {
                 let message = format!("{} has no *.level.toml, *.tuning.toml or *.trial.toml in it", path.display());
                 return Err(Failure::Usage(message));

@@ -9,7 +9,7 @@ use wumple::analysis::TrialOutcome;
 use wumple::{FileError, TrialFile};
 
 use crate::failure::Failure;
-use crate::files::{Maps, say_warnings};
+use crate::files::{Maps, files_in, say_warnings};
 use crate::options::Format;
 use crate::output;
 
@@ -108,15 +108,11 @@ impl Trial {
                 files.push(path.clone());
                 continue;
             }
-            let failed = |cause| Failure::from(FileError::Read { path: path.clone(), cause });
-            let entries = std::fs::read_dir(path).map_err(failed)?;
-            let entries = entries.collect::<Result<Vec<_>, _>>().map_err(failed)?;
-            let mut inside: Vec<PathBuf> =
-                entries.into_iter().map(|entry| entry.path()).filter(|path| is_trial(path)).collect();
+            let mut inside = files_in(path)?;
+            inside.retain(|file| is_trial(file));
             if inside.is_empty() {
                 return Err(Failure::Usage(format!("{} has no *.trial.toml in it", path.display())));
             }
-            inside.sort();
             files.append(&mut inside);
         }
         Ok(files)

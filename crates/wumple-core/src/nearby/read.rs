@@ -174,13 +174,7 @@ fn read_edges<T: Terrain + ?Sized>(terrain: &T, area: &Hitbox, into: &mut impl C
 
 /// What the tile at this place is; outside the map, nothing.
 pub(crate) fn surface<T: Terrain + ?Sized>(terrain: &T, column: i32, row: i32) -> Surface {
-    if is_inside(terrain, column, row) { held_surface(terrain, terrain.surface(column, row)) } else { Surface::Empty }
-}
-
-#[inline]
-fn is_inside<T: Terrain + ?Sized>(terrain: &T, column: i32, row: i32) -> bool {
-    (terrain.first_column()..terrain.columns()).contains(&column)
-        && (terrain.first_row()..terrain.rows()).contains(&row)
+    if terrain.has_tile(column, row) { held_surface(terrain, terrain.surface(column, row)) } else { Surface::Empty }
 }
 
 /// A ramp's heights are held from 0 to the side of a tile, whatever a terrain says.
@@ -197,7 +191,7 @@ fn held_surface<T: Terrain + ?Sized>(terrain: &T, surface: Surface) -> Surface {
 
 #[inline]
 fn is_solid<T: Terrain + ?Sized>(terrain: &T, column: i32, row: i32) -> bool {
-    is_inside(terrain, column, row) && terrain.is_solid(column, row)
+    terrain.has_tile(column, row) && terrain.is_solid(column, row)
 }
 
 /// Whether the top edge of a ladder tile is a surface: nothing of a ladder, nothing solid goes on above.

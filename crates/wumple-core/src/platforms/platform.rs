@@ -148,6 +148,6 @@ impl Platform {
             corner.y += crumble.sunk(tick.saturating_sub(borne));
             corner = round_place(corner);
         }
-        Hitbox { left: corner.x, right: corner.x + self.size.x, top: corner.y, bottom: corner.y + self.size.y }
+        Hitbox::at(corner, self.size)
     }
 }

@@ -142,11 +142,13 @@ impl SavedRound {
         crushed.put(to);
         phase.put(to);
         begins.put(to);
-        checkpoint.is_some().put(to);
-        for mark in core::iter::once(start).chain(checkpoint) {
+        let mut put_mark = |mark: &Mark, to: &mut S| {
             put_world(&mark.world, to);
             mark.gained.put(to);
-        }
+        };
+        put_mark(start, to);
+        checkpoint.is_some().put(to);
+        checkpoint.iter().for_each(|mark| put_mark(mark, to));
     }
 
     /// These bytes can be kept in a file or sent, beside those of the world: [`SavedRound::from_bytes`] makes it again.
@@ -177,30 +179,25 @@ impl SavedRound {
         fn take<C: Coded>(from: &mut Source<'_>) -> Result<C, SavedError> {
             C::decode(from).ok_or(SavedError::Spoiled)
         }
-        let (rules, attempt, health, lives) = (take(from)?, take(from)?, take(from)?, take(from)?);
-        let (gained, reached) = (take(from)?, take(from)?);
-        let (spared, crushed, phase, begins) = (take(from)?, take(from)?, take(from)?, take(from)?);
-        let has_checkpoint = take::<bool>(from)?;
         let take_mark = |from: &mut Source<'_>| {
             let bytes = take::<Vec<u8>>(from)?;
             let world = Arc::new(Saved::from_bytes(&bytes, world)?);
             Ok(Mark { world, gained: take(from)? })
         };
-        let start = take_mark(from)?;
-        let checkpoint = if has_checkpoint { Some(take_mark(from)?) } else { None };
+        // In the order in which they were put.
         let state = SavedRound {
-            rules,
-            attempt,
-            health,
-            lives,
-            gained,
-            reached,
-            spared,
-            crushed,
-            phase,
-            begins,
-            start,
-            checkpoint,
+            rules: take(from)?,
+            attempt: take(from)?,
+            health: take(from)?,
+            lives: take(from)?,
+            gained: take(from)?,
+            reached: take(from)?,
+            spared: take(from)?,
+            crushed: take(from)?,
+            phase: take(from)?,
+            begins: take(from)?,
+            start: take_mark(from)?,
+            checkpoint: if take(from)? { Some(take_mark(from)?) } else { None },
         };
         if from.is_empty() { Ok(state) } else { Err(SavedError::Spoiled) }
     }

@@ -58,6 +58,13 @@ impl Hitbox {
         self.left <= other.right && self.right >= other.left && self.top <= other.bottom && self.bottom >= other.top
     }
 
+    /// The box with its upper left corner here, px.
+    #[inline]
+    #[must_use]
+    pub fn at(corner: DVec2, size: DVec2) -> Hitbox {
+        Hitbox { left: corner.x, right: corner.x + size.x, top: corner.y, bottom: corner.y + size.y }
+    }
+
     /// Whether the two boxes overlap: to touch is not to.
     #[must_use]
     pub fn overlaps(&self, other: &Hitbox) -> bool {

@@ -267,7 +267,7 @@ impl Grid {
     /// [`GridError::NoTile`] outside the map, [`GridError::UnknownKind`] of a kind that was not given. Nothing is changed
     /// then.
     pub fn set_tile(&mut self, column: i32, row: i32, kind: usize) -> Result<(), GridError> {
-        if !(0..self.columns).contains(&column) || !(0..self.rows).contains(&row) {
+        if !self.has_tile(column, row) {
             return Err(GridError::NoTile { column, row, columns: self.columns, rows: self.rows });
         }
         if kind >= self.kind_count {

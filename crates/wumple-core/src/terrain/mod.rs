@@ -106,6 +106,12 @@ pub trait Terrain {
         None
     }
 
+    /// Whether there is a tile at this place: outside the map there is none.
+    #[inline]
+    fn has_tile(&self, column: i32, row: i32) -> bool {
+        (self.first_column()..self.columns()).contains(&column) && (self.first_row()..self.rows()).contains(&row)
+    }
+
     /// How the tile at this place meets a body.
     #[inline]
     fn surface(&self, column: i32, row: i32) -> Surface {

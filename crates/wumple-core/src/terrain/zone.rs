@@ -151,13 +151,15 @@ impl Margin {
         Margin { left, right, above, below }
     }
 
-    /// The greatest of it.
-    pub(crate) fn most(&self) -> f64 {
+    /// The greatest of it, px; 0 if none is above that.
+    #[must_use]
+    pub fn most(&self) -> f64 {
         self.sides().into_iter().fold(0.0, f64::max)
     }
 
-    /// A box with it around.
-    pub(crate) fn around(&self, place: &Hitbox) -> Hitbox {
+    /// A box with it around, px.
+    #[must_use]
+    pub fn around(&self, place: &Hitbox) -> Hitbox {
         Hitbox {
             left: place.left - self.left,
             right: place.right + self.right,

@@ -87,11 +87,7 @@ fn ground_below<T: Terrain>(world: &World<T>, id: CharacterId, start: DVec2) -> 
 fn place_of<T: Terrain>(world: &World<T>, area: &Hitbox, zone: ZoneId) -> Option<Hitbox> {
     let (terrain, platforms) = (&world.terrain, &world.platforms);
     match zone.of {
-        ZoneOf::Tile { column, row } => {
-            let is_there = (terrain.first_column()..terrain.columns()).contains(&column)
-                && (terrain.first_row()..terrain.rows()).contains(&row);
-            is_there.then(|| terrain.grid_lines().cell(column, row))
-        }
+        ZoneOf::Tile { column, row } => terrain.has_tile(column, row).then(|| terrain.grid_lines().cell(column, row)),
         ZoneOf::Platform(platform) => {
             platforms.numbers().any(|number| number == platform).then(|| world.platform_report(platform).place)
         }

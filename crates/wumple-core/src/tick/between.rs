@@ -330,7 +330,7 @@ impl<T: Terrain> World<T> {
     }
 }
 
-/// Does something to a body that must know what is around it, as what it meets that by then.
+/// Does something to a body that must know what is around it. `meets_as`: as what it meets that afterwards.
 pub(super) fn on_body<T: Terrain, R>(
     world: &mut World<T>,
     id: BodyId,

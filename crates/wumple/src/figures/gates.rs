@@ -3,7 +3,7 @@
 use wumple_core::{Hitbox, Terrain, ZoneKind, ZoneOf};
 
 use super::frame::Frame;
-use super::platforms::{area_of, place};
+use super::platforms::area_of;
 use super::sheet::{Area, INK, PAPER, Sheet, stroke};
 use crate::files::Level;
 
@@ -25,7 +25,7 @@ pub(super) fn draw(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
     for gate in round.rules.gates() {
         let place: Option<Hitbox> = match gate.of {
             ZoneOf::Block(block) => grid.blocks().get(block).map(wumple_core::Block::place),
-            ZoneOf::Platform(platform) => level.platforms.get(platform).map(|of| place(of.route[0], of.size)),
+            ZoneOf::Platform(platform) => level.platforms.get(platform).map(|of| Hitbox::at(of.route[0], of.size)),
             _ => None,
         };
         if let Some(area) = place.and_then(|place| area_of(frame, &place)) {

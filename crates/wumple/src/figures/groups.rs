@@ -3,7 +3,7 @@
 use std::fmt::Write as _;
 
 use super::frame::Frame;
-use super::platforms::{area_of, place};
+use super::platforms::area_of;
 use super::sheet::{Area, INK, LegendEntry, Sheet, stroke};
 use crate::files::Level;
 use wumple_core::{Group, Hitbox, Surface, Terrain};
@@ -37,8 +37,8 @@ fn grouped_boxes(level: &Level) -> Vec<Hitbox> {
     let is_grouped = |group: Group| group != Group::LEVEL;
     let blocks = level.grid.blocks().iter().filter(|of| is_grouped(of.group)).map(|of| of.place());
     let zones = level.grid.zones().iter().filter(|of| is_grouped(of.group) && of.ramp.is_none()).map(|of| of.place);
-    let platforms = level.platforms.iter().filter(|of| is_grouped(of.group)).map(|of| place(of.route[0], of.size));
-    let props = level.props.iter().filter(|of| is_grouped(of.group)).map(|of| place(of.corner, of.size));
+    let platforms = level.platforms.iter().filter(|of| is_grouped(of.group)).map(|of| Hitbox::at(of.route[0], of.size));
+    let props = level.props.iter().filter(|of| is_grouped(of.group)).map(|of| Hitbox::at(of.corner, of.size));
     blocks.chain(zones).chain(platforms).chain(props).collect()
 }
 

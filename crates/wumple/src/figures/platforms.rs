@@ -51,17 +51,12 @@ pub(super) fn draw(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
     }
     for (index, (numbers, name)) in level.platforms.iter().zip(&level.names.platforms).enumerate() {
         let corner = platforms.route(index).places()[0];
-        draw_platform(sheet, frame, &place(corner, numbers.size), numbers);
-        write_name(sheet, frame, &place(corner, numbers.size), name);
+        draw_platform(sheet, frame, &Hitbox::at(corner, numbers.size), numbers);
+        write_name(sheet, frame, &Hitbox::at(corner, numbers.size), name);
     }
     for (prop, name) in level.props.iter().zip(&level.names.props) {
         draw_prop(sheet, frame, prop, name);
     }
-}
-
-/// The box of something with its corner here.
-pub(super) fn place(corner: DVec2, size: DVec2) -> Hitbox {
-    Hitbox { left: corner.x, right: corner.x + size.x, top: corner.y, bottom: corner.y + size.y }
 }
 
 /// A box on the page, cut at the frame.
@@ -88,7 +83,7 @@ fn draw_route(sheet: &mut Sheet<'_>, frame: &Frame, route: &Route, size: DVec2, 
     for outline in 1..=outlines {
         let ticks = route.seconds() * RATE * f64::from(outline) / f64::from(outlines);
         let corner = if outline == outlines { places[places.len() - 1] } else { route.place(ticks.round() as u64) };
-        if let Some(area) = area_of(frame, &place(corner, size)) {
+        if let Some(area) = area_of(frame, &Hitbox::at(corner, size)) {
             sheet.outline(&area, on_its_way());
         }
     }
@@ -127,7 +122,7 @@ fn draw_body(sheet: &mut Sheet<'_>, area: &Area, surface: PlatformSurface, crumb
 
 /// A prop, with its name in it if there is room: under it is what it stands on, and over it who stands on it.
 fn draw_prop(sheet: &mut Sheet<'_>, frame: &Frame, prop: &LevelProp, name: &str) {
-    let Some(area) = area_of(frame, &place(prop.corner, prop.size)) else { return };
+    let Some(area) = area_of(frame, &Hitbox::at(prop.corner, prop.size)) else { return };
     let fits = has_name(name) && text_width(name, 11.0) + 2.0 < area.width() && area.height() > 14.0;
     draw_crate(sheet, &area, !fits);
     if fits {
@@ -165,8 +160,8 @@ pub(super) fn write_name(sheet: &mut Sheet<'_>, frame: &Frame, at: &Hitbox, name
 
 /// Where platforms, props and their names are drawn: no label should hide them.
 pub(super) fn kept_free(frame: &Frame, level: &Level) -> Vec<Area> {
-    let platforms = level.platforms.iter().map(|numbers| place(numbers.route[0], numbers.size));
-    let props = level.props.iter().map(|prop| place(prop.corner, prop.size));
+    let platforms = level.platforms.iter().map(|numbers| Hitbox::at(numbers.route[0], numbers.size));
+    let props = level.props.iter().map(|prop| Hitbox::at(prop.corner, prop.size));
     let with_name = |area: Area| Area { bottom: area.bottom + 14.0, ..area };
     platforms.chain(props).filter_map(|at| area_of(frame, &at)).map(with_name).collect()
 }

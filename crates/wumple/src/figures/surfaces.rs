@@ -10,8 +10,7 @@ use wumple_core::{Material, Ramp, Surface, Terrain};
 /// What a tile is made of; nothing outside the map.
 pub(super) fn surface_at(level: &Level, column: i32, row: i32) -> Surface {
     let grid = &level.grid;
-    let inside = (0..grid.columns()).contains(&column) && (0..grid.rows()).contains(&row);
-    if inside { grid.tile(column, row).surface } else { Surface::Empty }
+    if grid.has_tile(column, row) { grid.tile(column, row).surface } else { Surface::Empty }
 }
 
 /// A ramp that fills a tile: what is under its line, the line, and its sides where nothing solid covers them.

@@ -2,7 +2,7 @@
 
 use super::frame::Frame;
 use super::gates;
-use super::platforms::{area_of, place, write_name};
+use super::platforms::{area_of, write_name};
 use super::sheet::{
     Area, CELADON, COBALT, Colour, Dash, LegendEntry, Marker, OCHRE, Point, SMOKE, Sheet, TERRACOTTA, stroke,
 };
@@ -59,16 +59,6 @@ pub(super) fn draw_dot(sheet: &mut Sheet<'_>, place: Point, kind: ZoneKind) {
     }
 }
 
-/// A place with a margin around it.
-fn felt(place: &Hitbox, margin: &Margin) -> Hitbox {
-    Hitbox {
-        left: place.left - margin.left,
-        right: place.right + margin.right,
-        top: place.top - margin.above,
-        bottom: place.bottom + margin.below,
-    }
-}
-
 /// Zones that are not tiles, and how far those with a margin are felt.
 pub(super) fn draw(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
     let grid = &level.grid;
@@ -89,8 +79,8 @@ pub(super) fn draw(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level) {
         draw_margin(sheet, frame, &zone.place, &zone.zone);
     }
     let of_blocks = grid.blocks().iter().map(|block| (block.place(), block.zone));
-    let of_platforms = level.platforms.iter().map(|of| (place(of.route[0], of.size), of.zone));
-    let of_props = level.props.iter().map(|of| (place(of.corner, of.size), of.zone));
+    let of_platforms = level.platforms.iter().map(|of| (Hitbox::at(of.route[0], of.size), of.zone));
+    let of_props = level.props.iter().map(|of| (Hitbox::at(of.corner, of.size), of.zone));
     for (place, zone) in of_blocks.chain(of_platforms).chain(of_props) {
         let Some(zone) = zone.filter(|zone| !gates::are_gates(level, zone.kind)) else { continue };
         if let Some(area) = area_of(frame, &place) {
@@ -144,7 +134,7 @@ fn draw_margin(sheet: &mut Sheet<'_>, frame: &Frame, place: &Hitbox, zone: &Zone
     if zone.margin == Margin::NONE {
         return;
     }
-    if let Some(area) = area_of(frame, &felt(place, &zone.margin)) {
+    if let Some(area) = area_of(frame, &zone.margin.around(place)) {
         sheet.outline(&area, stroke(colour_of(zone.kind), 0.9).dashed(Dash::Short));
     }
 }

@@ -22,8 +22,7 @@ pub(super) fn check(level: &Level, tuning: &TuningFile, found: &mut Vec<Finding>
 
 /// What is at a place; outside of the map nothing.
 fn at(grid: &Grid, column: i32, row: i32) -> Surface {
-    let inside = (0..grid.columns()).contains(&column) && (0..grid.rows()).contains(&row);
-    if inside { grid.surface(column, row) } else { Surface::Empty }
+    if grid.has_tile(column, row) { grid.surface(column, row) } else { Surface::Empty }
 }
 
 /// The ladder whose uppermost tile is here.

@@ -3,7 +3,7 @@
 use std::collections::BTreeSet;
 
 use wumple_core::rounds::{Item, Need};
-use wumple_core::{Edge, Felt, Hitbox, Terrain, World, ZoneId, ZoneKind, ZoneOf};
+use wumple_core::{Edge, Felt, Hitbox, Terrain, World, Zone, ZoneId, ZoneKind, ZoneOf};
 
 use super::{Finding, FindingKind};
 use crate::files::{Level, LevelRound, TuningFile};
@@ -85,20 +85,11 @@ fn check_edges(level: &Level, found: &mut Vec<Finding>) {
 fn check_felt(level: &Level, found: &mut Vec<Finding>) {
     let (grid, lines) = (&level.grid, level.grid.grid_lines());
     for (index, drawn) in grid.zones().iter().enumerate().filter(|(_, drawn)| drawn.ramp.is_none()) {
-        let margin = drawn.zone.margin;
-        let place = Hitbox {
-            left: drawn.place.left - margin.left,
-            right: drawn.place.right + margin.right,
-            top: drawn.place.top - margin.above,
-            bottom: drawn.place.bottom + margin.below,
-        };
+        let place = drawn.zone.margin.around(&drawn.place);
         let (first_column, last_column) =
             (lines.last_at_or_before(place.left, 0.0), lines.last_before(place.right, 0.0));
         let (first_row, last_row) = (lines.last_at_or_before(place.top, 0.0), lines.last_before(place.bottom, 0.0));
-        let is_solid = |column: i32, row: i32| {
-            let inside = (0..grid.columns()).contains(&column) && (0..grid.rows()).contains(&row);
-            inside && grid.is_solid(column, row)
-        };
+        let is_solid = |column: i32, row: i32| grid.has_tile(column, row) && grid.is_solid(column, row);
         let buried = (first_row..=last_row).all(|row| (first_column..=last_column).all(|column| is_solid(column, row)));
         if buried && drawn.zone.felt == Felt::Inside {
             let kind = drawn.zone.kind;
@@ -123,7 +114,7 @@ fn zones_of(level: &Level) -> BTreeSet<ZoneId> {
         let zone = grid.tile(column, row).zone?;
         Some(ZoneId { kind: zone.kind, of: grid.zone_of_tile(column, row, &zone) })
     });
-    let of = |of: ZoneOf, zone: Option<wumple_core::Zone>| zone.map(|zone| ZoneId { kind: zone.kind, of });
+    let of = |of: ZoneOf, zone: Option<Zone>| zone.map(|zone| ZoneId { kind: zone.kind, of });
     let blocks = grid.blocks().iter().enumerate().filter_map(|(at, block)| of(ZoneOf::Block(at), block.zone));
     let platforms = level.platforms.iter().enumerate().filter_map(|(at, thing)| of(ZoneOf::Platform(at), thing.zone));
     let props = level.props.iter().enumerate().filter_map(|(at, thing)| of(ZoneOf::Prop(at), thing.zone));

@@ -1,9 +1,9 @@
 //! Files that a level or a trial names: whether they are there, and where the way from level to level leads.
 
-use std::path::Path;
+use std::path::{Path, PathBuf};
 
 use super::{Finding, FindingKind};
-use crate::files::{FileError, Level, NextLevel, named_files, read_next};
+use crate::files::{Diagnostic, FileError, Level, NextLevel, named_files, read_next};
 
 /// The levels after a level, each read.
 pub(super) fn check_next(
@@ -46,7 +46,7 @@ fn broken_next(level: &Level, next: &Path, error: FileError) -> Finding {
 /// The files that a level or a trial names and that are not there.
 pub(super) fn check_named(path: &Path) -> Vec<Finding> {
     let missing = named_files(path).into_iter().filter(|(_, named)| !named.exists());
-    let finding = |(place, named): (crate::files::Diagnostic, std::path::PathBuf)| {
+    let finding = |(place, named): (Diagnostic, PathBuf)| {
         let words = [
             format!("{} is not there", named.display()),
             format!("{} cannot be read", path.display()),

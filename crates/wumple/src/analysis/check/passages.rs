@@ -1,6 +1,6 @@
 //! What is to be fetched lies where the hitbox does not fit.
 
-use wumple_core::{Terrain, World, ZoneKind};
+use wumple_core::{Terrain, World, ZoneKind, ZoneOf};
 
 use super::{Finding, FindingKind};
 use crate::analysis::tight_passages;
@@ -19,8 +19,8 @@ pub(super) fn check(level: &Level, tuning: &TuningFile, found: &mut Vec<Finding>
         let area = first.around(&last);
         let wanted = world.zones_in(&area).into_iter().find(|zone| {
             matches!(zone.kind, ZoneKind::Pickup | ZoneKind::Checkpoint | ZoneKind::Goal)
-                && matches!(zone.of, wumple_core::ZoneOf::Tile { column, row }
-                    if area.contains(&lines.cell(column, row)) && !is_felt_from_aside(level, column, row))
+                && matches!(zone.of, ZoneOf::Tile { column, row }
+                    if area.contains(&lines.cell(column, row)) && !is_felt_beyond(level, column, row))
         });
         let Some(zone) = wanted else { continue };
         let (across, needed) = if passage.is_height { ("high", body.height) } else { ("wide", body.width) };
@@ -39,10 +39,7 @@ pub(super) fn check(level: &Level, tuning: &TuningFile, found: &mut Vec<Finding>
     }
 }
 
-/// Whether the tile beside or over a zone's tile is free: then it may be felt from there.
-fn is_felt_from_aside(level: &Level, column: i32, row: i32) -> bool {
-    let zone = level.grid.tile(column, row).zone;
-    zone.is_some_and(|zone| {
-        [zone.margin.left, zone.margin.right, zone.margin.above, zone.margin.below].iter().any(|side| *side > 0.0)
-    })
+/// Whether a tile's zone is felt beyond the tile: then it may be come to from the passage's mouth.
+fn is_felt_beyond(level: &Level, column: i32, row: i32) -> bool {
+    level.grid.tile(column, row).zone.is_some_and(|zone| zone.margin.most() > 0.0)
 }

@@ -1,7 +1,7 @@
 //! Ways of platforms, slabs that never come back, tops that do not bounce.
 
 use wumple_core::numbers::Ends;
-use wumple_core::{DVec2, Hitbox, PlatformNumbers, Surface, Terrain};
+use wumple_core::{Hitbox, PlatformNumbers, Surface, Terrain, ZoneOf};
 
 use super::{Finding, FindingKind};
 use crate::files::{Level, TuningFile, fall_time};
@@ -10,17 +10,13 @@ use crate::units::short;
 /// Touching is no overlap: less than this is rounding, px.
 const SKIN: f64 = 1.0 / 512.0;
 
-fn place_at(corner: DVec2, size: DVec2) -> Hitbox {
-    Hitbox { left: corner.x, right: corner.x + size.x, top: corner.y, bottom: corner.y + size.y }
-}
-
 /// Ways through what is solid, and out of the map.
 pub(super) fn check_routes(level: &Level, found: &mut Vec<Finding>) {
     let map = Hitbox { left: 0.0, right: level.grid.width(), top: 0.0, bottom: level.grid.height() };
     for (index, platform) in level.platforms.iter().enumerate() {
         let name = &level.names.platforms[index];
         let place = level.places().platform(index);
-        let out = platform.route.iter().position(|at| !place_at(*at, platform.size).overlaps(&map));
+        let out = platform.route.iter().position(|at| !Hitbox::at(*at, platform.size).overlaps(&map));
         if let Some(out) = out.filter(|_| platform.route.len() > 1) {
             let words = [
                 format!("place {} of the route of platform {name} is outside the map", out + 1),
@@ -53,7 +49,7 @@ fn solid_on_route(level: &Level, platform: &PlatformNumbers) -> Option<String> {
     for (from, to) in legs {
         let steps = ((to - from).length() / step).ceil().max(1.0) as u32;
         for at in 0..=steps {
-            let place = place_at(from.lerp(to, f64::from(at) / f64::from(steps)), platform.size).grown(-SKIN);
+            let place = Hitbox::at(from.lerp(to, f64::from(at) / f64::from(steps)), platform.size).grown(-SKIN);
             let columns = lines.last_at_or_before(place.left, 0.0).max(0)
                 ..=lines.last_before(place.right, 0.0).min(grid.columns() - 1);
             let rows = lines.last_at_or_before(place.top, 0.0).max(0)
@@ -93,11 +89,10 @@ struct Top {
     /// A slab that never comes back, by its number.
     slab: Option<usize>,
     what: String,
-    of: wumple_core::ZoneOf,
+    of: ZoneOf,
 }
 
 fn tops_of(level: &Level) -> Vec<Top> {
-    use wumple_core::ZoneOf;
     let (grid, lines) = (&level.grid, level.grid.grid_lines());
     let mut tops = Vec::new();
     for row in 0..grid.rows() {

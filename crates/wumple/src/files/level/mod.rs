@@ -229,8 +229,7 @@ impl Level {
     }
 
     fn notes_of_tile(&self, column: i32, row: i32) -> Option<&GameNotes> {
-        let inside = (0..self.grid.columns()).contains(&column) && (0..self.grid.rows()).contains(&row);
-        inside.then(|| &self.letters[self.grid.kind(column, row)].notes)
+        self.grid.has_tile(column, row).then(|| &self.letters[self.grid.kind(column, row)].notes)
     }
 
     /// A world with its platforms, its props, and one character of this tuning at the spawn.

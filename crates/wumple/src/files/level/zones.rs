@@ -44,8 +44,7 @@ fn read_zone_of(notes: &mut Notes, section: &Section<'_>, kind: ZoneKind, body: 
     let felt = section.word(notes, "felt", &[("inside", Felt::Inside), ("touch", Felt::Touch)]);
     let usual = if body == Body::None { Felt::Inside } else { Felt::Touch };
     let zone = Zone { margin, felt: felt.unwrap_or(usual), ..Zone::of(kind) };
-    let is_larger = [margin.left, margin.right, margin.above, margin.below].iter().any(|side| *side > 0.0);
-    if body == Body::Solid && zone.felt == Felt::Inside && !is_larger {
+    if body == Body::Solid && zone.felt == Felt::Inside && margin.most() == 0.0 {
         let message = format!(
             "{}: nothing can be inside of what is solid; leave it out, so that touching it counts, or give a \"margin\"",
             section.name_of("felt")
