@@ -189,21 +189,24 @@ fn with_name(path: &Path, name: &str) -> PathBuf {
 /// Several texts of CSV as one, with the level in the first column. Where only some levels have the columns of a round, those are
 /// empty in the others.
 fn joined<'a>(parts: impl Iterator<Item = (&'a str, String)>) -> String {
-    let parts: Vec<(&str, String)> = parts.collect();
-    let columns = |text: &str| text.lines().next().map_or(0, |head| head.split(',').count());
-    let widest = parts.iter().max_by_key(|(_, text)| columns(text));
-    let most = widest.map_or(0, |(_, text)| columns(text));
-    let mut whole = format!("level,{}\n", widest.and_then(|(_, text)| text.lines().next()).unwrap_or_default());
-    for (level, text) in &parts {
-        let level = if level.contains([',', '"']) {
-            format!("\"{}\"", level.replace('"', "\"\""))
-        } else {
-            (*level).to_owned()
-        };
-        let missing = ",".repeat(most - columns(text));
-        text.lines().skip(1).for_each(|line| whole += &format!("{level},{line}{missing}\n"));
+    let records = |text: String| -> Vec<csv::StringRecord> {
+        let reader = csv::ReaderBuilder::new().has_headers(false).from_reader(text.as_bytes());
+        reader.into_records().collect::<Result<_, _>>().expect("CSV that was just written")
+    };
+    let parts: Vec<(&str, Vec<csv::StringRecord>)> = parts.map(|(level, text)| (level, records(text))).collect();
+    let heads = parts.iter().filter_map(|(_, records)| records.first());
+    let head = heads.max_by_key(|head| head.len()).cloned().unwrap_or_default();
+    let mut whole = csv::Writer::from_writer(Vec::new());
+    let mut write = |level: &str, record: &csv::StringRecord| {
+        let missing = std::iter::repeat_n("", head.len() - record.len());
+        let fields = std::iter::once(level).chain(record).chain(missing);
+        whole.write_record(fields).expect("writing to memory");
+    };
+    write("level", &head);
+    for (level, records) in &parts {
+        records.iter().skip(1).for_each(|record| write(level, record));
     }
-    whole
+    String::from_utf8(whole.into_inner().expect("writing to memory")).expect("CSV of UTF-8 fields")
 }
 
 /// What follows from a hazard is the game's business; nobody should wonder why nothing does here.

@@ -291,11 +291,6 @@ impl RoundRules {
     }
 }
 
-/// A time in ticks, as all windows are: rounded half up.
-pub(super) fn ticks(seconds: f64, rate: f64) -> u64 {
-    crate::space::float::floor(seconds * rate + 0.5 + 1e-9) as u64
-}
-
 impl Coded for Item {
     fn put(&self, to: &mut impl Sink) {
         self.0.put(to);

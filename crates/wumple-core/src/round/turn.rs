@@ -5,8 +5,9 @@ use alloc::vec::Vec;
 
 use super::event::{DefeatCause, Lack, RestartAt, RoundEvent};
 use super::gained::Gained;
-use super::rules::{AfterDefeat, DefeatMotion, RoundRules, ticks};
+use super::rules::{AfterDefeat, DefeatMotion, RoundRules};
 use super::saved::{Mark, Phase, SavedRound};
+use crate::space::float::gate_ticks;
 use crate::terrain::{Terrain, ZoneId, ZoneKind};
 use crate::tick::{Character, CharacterId, Event, World, go_back, let_fall, rest_at, rest_below, save_to_go_back};
 
@@ -92,7 +93,7 @@ impl Round {
         let numbers = rules.numbers();
         let start = Mark::of(world, &Gained::default());
         let state = SavedRound::at_start(numbers, start, rules.hash());
-        let (spared_for, shows_for) = (ticks(numbers.spared_for, rate), ticks(numbers.shows_for, rate));
+        let (spared_for, shows_for) = (gate_ticks(numbers.spared_for, rate), gate_ticks(numbers.shows_for, rate));
         let (events, follows) =
             (Vec::with_capacity(8), Follows { taken_away: Vec::with_capacity(8), next: Next::GoOn });
         Round { rules: Arc::new(rules), spared_for, shows_for, state, events, follows }

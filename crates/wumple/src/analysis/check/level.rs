@@ -3,7 +3,7 @@
 use std::collections::BTreeSet;
 
 use wumple_core::rounds::{Item, Need};
-use wumple_core::{Edge, Felt, Hitbox, Terrain, World, Zone, ZoneId, ZoneKind, ZoneOf};
+use wumple_core::{DVec2, Edge, Felt, Hitbox, Terrain, World, Zone, ZoneId, ZoneKind, ZoneOf};
 
 use super::{Finding, FindingKind};
 use crate::files::{Level, LevelRound, TuningFile};
@@ -215,7 +215,7 @@ pub(super) fn check_with(level: &Level, tuning: &TuningFile, found: &mut Vec<Fin
             ZoneOf::Drawn(at) => level.grid.zones()[at].place,
             _ => continue,
         };
-        let middle = wumple_core::DVec2::new((place.left + place.right) * 0.5, place.bottom);
+        let middle = DVec2::new((place.left + place.right) * 0.5, place.bottom);
         if !probe.fits(middle) {
             continue;
         }
