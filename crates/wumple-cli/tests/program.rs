@@ -29,6 +29,7 @@ fn the_demo_needs_nothing_and_leaves_figures_that_can_be_read() {
     let first_part = |name: String| name.split('/').next().unwrap_or_default().to_owned();
     let mut expected: Vec<String> = wumple::demo::files().into_iter().map(|(name, _)| first_part(name)).collect();
     expected.extend(wumple::demo::ROOMS.iter().flat_map(|room| of_a_run(room.name)));
+    expected.extend(wumple::demo::OTHERS.iter().flat_map(|other| of_a_run(other.room.name)));
     expected.extend(of_a_run("throwing-room"));
     for room in ["hoist-yard", "drying-loft", "ember-walk", "jar-lift"] {
         expected.extend(["png", "svg"].map(|ending| format!("{room}-ride.{ending}")));

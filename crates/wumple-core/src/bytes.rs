@@ -85,7 +85,7 @@ macro_rules! coded_numbers {
     )+};
 }
 
-coded_numbers!(u8, u32, u64, i32, f64);
+coded_numbers!(u8, u16, u32, u64, i32, f64);
 
 impl Coded for usize {
     fn put(&self, to: &mut impl Sink) {

@@ -250,8 +250,12 @@ fn hash_of_a_long_crowd(scheme: Scheme) -> u64 {
         }
         world.tick(&held);
         carried += world.characters().filter(|of| matches!(of.report().support, Support::Character(_))).count();
-        if tick % 100 == 99 {
-            hash = (hash ^ world.save().hash()).wrapping_mul(0x0100_0000_01B3);
+        let props = world.props().map(|prop| world.report(prop));
+        for report in world.characters().map(|of| of.report()).chain(props) {
+            for number in [report.feet.x, report.feet.y, report.velocity.x, report.velocity.y] {
+                hash = (hash ^ number.to_bits()).wrapping_mul(0x0100_0000_01B3);
+            }
+            hash = (hash ^ report.events.len() as u64).wrapping_mul(0x0100_0000_01B3);
         }
     }
     assert!(carried > 1000, "{carried}");
@@ -261,9 +265,9 @@ fn hash_of_a_long_crowd(scheme: Scheme) -> u64 {
 #[test]
 fn a_long_crowd_comes_to_the_pinned_bits() {
     let pinned = [
-        (Scheme::Exact, "9d662d5851d8e4fe"),
-        (Scheme::VelocityFirst, "bad40d7238369736"),
-        (Scheme::PositionFirst, "af023a2382aad3a6"),
+        (Scheme::Exact, "c4ae0e009705b89b"),
+        (Scheme::VelocityFirst, "ea7062d6def24af8"),
+        (Scheme::PositionFirst, "b264dc8347e64a34"),
     ];
     let hashes = pinned.map(|(scheme, _)| format!("{:016x}", hash_of_a_long_crowd(scheme)));
     assert_eq!(hashes, pinned.map(|(_, hash)| hash));

@@ -5,9 +5,10 @@ mod rooms;
 use proptest::prelude::*;
 use rooms::{buttons, full_grid, full_tuning, grid, tuning};
 use wumple_core::advanced::slow;
+use wumple_core::numbers::HoldWhen;
 use wumple_core::{
     Body, Buttons, CharacterId, DVec2, Decision, Event, Grid, JumpedFrom, Listener, NoListener, State, Support,
-    Terrain, Tuning, World,
+    Terrain, TickReport, Tuning, World,
 };
 
 /// A place for the body in the map where it overlaps nothing, found by trying.
@@ -44,6 +45,44 @@ fn places<L: Listener>(
         [report.feet.x, report.feet.y, report.velocity.y].map(f64::to_bits)
     });
     Some(places.collect())
+}
+
+/// What holds and climbs promise, over the ticks of a run.
+#[derive(Default)]
+struct Holds {
+    /// A hold has spent the air jumps, and nothing has given them back since.
+    are_air_jumps_spent: bool,
+}
+
+impl Holds {
+    fn broken_by(
+        &mut self,
+        tuning: &Tuning,
+        held: &Buttons,
+        before: &TickReport,
+        after: &TickReport,
+    ) -> Option<&'static str> {
+        let told = |event: Event| after.events.contains(&event);
+        let hold = tuning.wall().hold;
+        let asked = hold.is_some_and(|hold| hold.when == HoldWhen::GrabHeld || hold.while_rising);
+        if told(Event::TookWall) && before.velocity.y < 0.0 && held.jump && !asked {
+            return Some("held on while rising, unasked");
+        }
+        if self.are_air_jumps_spent && told(Event::Jumped(JumpedFrom::Air)) {
+            return Some("jumped in the air with a jump that a hold had spent");
+        }
+        let climbs = |state| matches!(state, State::Ladder | State::WallHold);
+        let took = told(Event::TookLadder) || told(Event::TookWall);
+        if told(Event::ClimbStopped) && !climbs(before.state) && !took {
+            return Some("a climb was stopped, and nobody climbed");
+        }
+        let given_back = after.contacts.below
+            || told(Event::TookLadder)
+            || after.events.iter().any(|event| matches!(event, Event::Bounced(_) | Event::Landed { .. }));
+        self.are_air_jumps_spent &= !given_back;
+        self.are_air_jumps_spent |= told(Event::TookWall) && hold.is_some_and(|hold| hold.spends_air_jumps);
+        None
+    }
 }
 
 /// Hears everything and puts it into words.
@@ -113,6 +152,7 @@ proptest! {
     ) {
         let Some((mut world, id)) = start(&grid, &tuning, seed) else { return Ok(()) };
         let mut before = world.report(id).clone();
+        let mut holds = Holds::default();
         for held in script.iter().flat_map(|(held, ticks)| core::iter::repeat_n(*held, *ticks)) {
             world.tick(&[held]);
             prop_assert_eq!(world.violation(), None);
@@ -123,6 +163,9 @@ proptest! {
             if after.velocity.y < 0.0 && !climbs {
                 prop_assert!(thrown || before.velocity.y < 0.0, "rises without a cause: {before:?} {after:?}");
             }
+            let broken = holds.broken_by(&tuning, &held, &before, after);
+            prop_assert!(broken.is_none(), "{}: {before:?} {after:?}", broken.unwrap_or_default());
+            prop_assert!(!(tuning.springs() && after.contacts.below), "stands, though it springs: {after:?}");
             before = after.clone();
             if world.character(id).has_ended() {
                 break;

@@ -119,6 +119,41 @@ pub const ROOMS: [Room; 12] = [
     },
 ];
 
+/// Another character than Dab, with a room of its own.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Other {
+    /// The name of its file: `clay-ball` for `clay-ball.tuning.toml`.
+    pub name: &'static str,
+    /// The text of its tuning file.
+    pub tuning: &'static str,
+    /// Its room, and the buttons that lead it through.
+    pub room: Room,
+}
+
+/// The other characters, each with a motion of its own.
+pub const OTHERS: [Other; 2] = [
+    Other {
+        name: "clay-ball",
+        tuning: include_str!("../demo/clay-ball.tuning.toml"),
+        room: Room {
+            name: "flue",
+            shows: "springs up on every landing, by itself",
+            level: include_str!("../demo/flue.level.toml"),
+            buttons: include_str!("../demo/flue.buttons"),
+        },
+    },
+    Other {
+        name: "barrow",
+        tuning: include_str!("../demo/barrow.tuning.toml"),
+        room: Room {
+            name: "barrow-run",
+            shows: "runs by itself, turns at walls; one jump",
+            level: include_str!("../demo/barrow-run.level.toml"),
+            buttons: include_str!("../demo/barrow-run.buttons"),
+        },
+    },
+];
+
 /// Every file of the tour with its name.
 #[must_use]
 pub fn files() -> Vec<(String, &'static str)> {
@@ -131,8 +166,9 @@ pub fn files() -> Vec<(String, &'static str)> {
         ("three-rooms.buttons", THREE_ROOMS_BUTTONS),
         ("steps/3-fall.tuning.toml", QUICK_FALL),
     ];
-    let rooms = ROOMS.iter().flat_map(|room| {
+    let others = OTHERS.iter().map(|other| (format!("{}.tuning.toml", other.name), other.tuning));
+    let rooms = ROOMS.iter().chain(OTHERS.iter().map(|other| &other.room)).flat_map(|room| {
         [(format!("{}.level.toml", room.name), room.level), (format!("{}.buttons", room.name), room.buttons)]
     });
-    single.into_iter().chain(TRIALS).map(|(name, text)| (name.to_owned(), text)).chain(rooms).collect()
+    single.into_iter().chain(TRIALS).map(|(name, text)| (name.to_owned(), text)).chain(others).chain(rooms).collect()
 }

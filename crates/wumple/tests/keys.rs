@@ -73,7 +73,7 @@ fn the_documents_table_is_the_programs() {
 /// A tuning that has every section, with a release of this style.
 fn text(shape: &str, release: &str) -> String {
     format!(
-        "[body]\nwidth = 10\nheight = 20\n[run]\ntop_speed = 100\n[air]\n[fall]\n[feels]\n[platform]\n[tick]\n\
+        "[body]\nwidth = 10\nheight = 20\n[run]\ntop_speed = 100\nsteady = \"left\"\n[air]\n[fall]\n[feels]\n[platform]\n[tick]\n\
          [jump]\n{shape}\nrelease = {{ {release} }}\nair_jump_release = {{ {release} }}\nhang = {{ speed = 10, gravity_ratio = 0.5 }}\n\
          [wall]\nslide = {{}}\njump = {{ height = 20 }}\nhold = {{ when = \"touched\" }}\n[ladder]\nup_speed = 50\ndown_speed = 50\n"
     )

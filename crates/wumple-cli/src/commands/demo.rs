@@ -66,6 +66,7 @@ impl Demo {
             rows.push(vec![room.name.to_owned(), room.shows.to_owned(), goal_tick(&toured.trace)]);
         }
         output::print(&table::table(&["room", "shows", "at the goal in tick"], rows))?;
+        self.tour_others()?;
 
         self.compare_a_late_press(&throwing.level, &dab)?;
         let kept = self.write_sources()?;
@@ -91,6 +92,21 @@ impl Demo {
             "\n  wumple run {out}/chimney.level.toml --tuning {out}/climbing-dab.tuning.toml \\\n      \
              --buttons {out}/chimney.buttons --figure {out}/chimney-run.svg --why"
         ))
+    }
+
+    /// Those who move in other ways than Dab.
+    fn tour_others(&self) -> Result<(), Failure> {
+        output::print("\nOthers, each in a room of its own:\n")?;
+        let mut rows = Vec::new();
+        for other in demo::OTHERS {
+            let tuning = TuningFile::parse(&format!("{}.tuning.toml", other.name), other.tuning)?;
+            let room = other.room;
+            let toured = tour(room.name, room.level, room.buttons, &tuning)?;
+            self.write_run(room.name, &toured, &tuning)?;
+            let goal = goal_tick(&toured.trace);
+            rows.push(vec![tuning.name, room.name.to_owned(), room.shows.to_owned(), goal]);
+        }
+        output::print(&table::table(&["who", "room", "what they do", "at the goal in tick"], rows))
     }
 
     fn compare_a_late_press(&self, level: &Level, dab: &TuningFile) -> Result<(), Failure> {

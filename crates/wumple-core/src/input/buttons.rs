@@ -221,6 +221,17 @@ impl Intent {
         Intent { steering: buttons.steering(), climbing: buttons.climbing() }
     }
 
+    /// The same where a direction counts as held besides: the one against it makes neither of both.
+    #[inline]
+    pub(crate) fn running(buttons: &Buttons, by_itself: Option<Direction>) -> Intent {
+        let intent = Intent::of(buttons);
+        match by_itself {
+            None => intent,
+            Some(going) if intent.is_towards(going.opposite()) => Intent { steering: 0.0, ..intent },
+            Some(going) => Intent { steering: going.sign(), ..intent },
+        }
+    }
+
     #[inline]
     pub(crate) fn down(&self) -> bool {
         self.climbing < 0.0

@@ -126,7 +126,7 @@ fn take_ladder<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, ladder: Ladde
     turn.body.walls.jumped_off = None;
     // Of the steer lock that this ends nothing is left in this tick.
     turn.intent = turn.body.intent;
-    turn.body.air_jumps_left = turn.body.tuning.air_jumps();
+    turn.body.air_jumps_left = turn.body.tuning.most_air_jumps();
     turn.tell(Event::TookLadder);
     Mode::Ladder(OnLadder { ladder })
 }
@@ -209,7 +209,7 @@ fn find_ground<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, ground: Groun
 /// What touching ground gives back and ends.
 fn touch_ground(body: &mut Character) {
     body.outside.drop_rest_y();
-    body.air_jumps_left = body.tuning.air_jumps();
+    body.air_jumps_left = body.tuning.most_air_jumps();
     body.walls.forget_all();
 }
 
@@ -221,13 +221,24 @@ fn bounce<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, ground: &Ground) -
         // What is held leads back onto it in the next tick.
         turn.body.ladder_barred = true;
     }
-    let Some(bounce) = ground.material.bounce else { return turn.body.mode };
+    let (speed, flight) = thrown_up(turn, ground);
     turn.borne_by = ground.support.mover();
-    let jump = turn.body.tuning.bounce(bounce.height, bounce.release);
     touch_ground(turn.body);
     turn.left_ground = true;
-    turn.velocity.y = -jump.speed;
+    turn.velocity.y = -speed;
     turn.tell(Event::Bounced(ground.support));
-    let flight = Flight::bounced(turn.feet.y, jump).let_go_before(!turn.body.jump_held);
+    let flight = flight.let_go_before(!turn.body.jump_held);
     Mode::Air(Air::default().with(flight))
+}
+
+/// The upward speed with which ground throws the body up, and what comes of it. What throws up by itself goes before the
+/// body's own springing.
+fn thrown_up<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, ground: &Ground) -> (f64, Flight) {
+    if let Some(bounce) = ground.material.bounce {
+        let jump = turn.body.tuning.bounce(bounce.height, bounce.release);
+        return (jump.speed, Flight::bounced(turn.feet.y, jump));
+    }
+    turn.note(|| Decision::JumpedOnLanding);
+    let speed = turn.body.tuning.jump().map_or(0.0, |jump| jump.speed);
+    (speed, Flight::off_ground(turn.feet.y))
 }

@@ -49,9 +49,11 @@ pub struct Character {
     pub(super) intent: Intent,
     /// The last single direction held.
     pub(super) last_direction: Direction,
+    /// The direction that counts as held, if it runs by itself.
+    pub(super) runs_by_itself: Option<Direction>,
     /// The tick of a press of jump that nothing has come of yet.
     pub(super) pressed_at: Option<NonZeroU64>,
-    pub(super) air_jumps_left: u32,
+    pub(super) air_jumps_left: u16,
     /// The feet's height when the head last bumped, until the head has been elsewhere; then infinite.
     pub(super) bumped_at: f64,
     pub(super) walls: WallMemory,
@@ -120,17 +122,19 @@ impl Character {
         feet: DVec2,
         tick: u64,
     ) -> Character {
+        let runs_by_itself = tuning.numbers().run.steady.direction();
         Character {
             id,
             itself,
             cells: Cells::of(terrain.grid_lines(), tuning.body(), feet),
-            air_jumps_left: tuning.air_jumps(),
+            air_jumps_left: tuning.most_air_jumps(),
             tuning,
             mode: Mode::Ground(Ground::PLAIN),
             held: Buttons::NONE,
             jump_held: false,
-            intent: Intent::of(&Buttons::NONE),
-            last_direction: Direction::Right,
+            intent: Intent::running(&Buttons::NONE, runs_by_itself),
+            last_direction: runs_by_itself.unwrap_or(Direction::Right),
+            runs_by_itself,
             pressed_at: None,
             bumped_at: f64::INFINITY,
             walls: WallMemory::default(),
@@ -155,6 +159,7 @@ impl Character {
         let at_rest = Character::at(scene.terrain, (id, itself), self.tuning.clone(), feet, tick);
         let report = TickReport { events, ..at_rest.report };
         *self = Character { held, jump_held, intent, last_direction, outside, zones, dropping, report, ..at_rest };
+        self.run_by_itself(self.runs_by_itself);
         self.find_support(scene);
         Ok(())
     }
@@ -169,6 +174,7 @@ impl Character {
             start::check(&scene, &tuning, self.itself.map(MoverId::from), feet)?;
         }
         self.forget_what_is_over();
+        let ran_by_itself = self.tuning.numbers().run.steady;
         self.cells = Cells::of(scene.terrain.grid_lines(), tuning.body(), feet);
         match Arc::get_mut(&mut self.tuning) {
             Some(own) => *own = tuning,
@@ -176,10 +182,21 @@ impl Character {
             None => self.tuning = Arc::new(tuning),
         }
         self.outside.make_room(self.tuning.moves_whole_pixels());
+        let runs_by_itself = self.tuning.numbers().run.steady;
+        if runs_by_itself != ran_by_itself {
+            self.run_by_itself(runs_by_itself.direction());
+        }
         self.end_what_is_lacking();
         self.outside.tell_later(Event::Retuned);
         self.name_state(self.report.tick + 1);
         Ok(())
+    }
+
+    /// A direction counts as held from now on, or none does.
+    pub(super) fn run_by_itself(&mut self, direction: Option<Direction>) {
+        self.runs_by_itself = direction;
+        self.intent = Intent::running(&self.held, direction);
+        self.last_direction = self.intent.direction().unwrap_or(self.last_direction);
     }
 
     /// Windows that have closed do not open again because another tuning has longer ones.
@@ -203,8 +220,8 @@ impl Character {
         let tuning = self.tuning.clone();
         let wall = tuning.wall();
         self.air_jumps_left = match self.mode {
-            Mode::Ground(_) => tuning.air_jumps(),
-            _ => self.air_jumps_left.min(tuning.air_jumps()),
+            Mode::Ground(_) => tuning.most_air_jumps(),
+            _ => self.air_jumps_left.min(tuning.most_air_jumps()),
         };
         let lacks_what_holds = match self.mode {
             Mode::Ladder(_) => tuning.ladder().is_none(),
@@ -240,7 +257,7 @@ impl Character {
         if let Some(air) = self.mode.air_mut() {
             air.lost_ground_at = None;
         }
-        self.air_jumps_left = self.tuning.air_jumps();
+        self.air_jumps_left = self.tuning.most_air_jumps();
         self.name_state(self.report.tick + 1);
     }
 

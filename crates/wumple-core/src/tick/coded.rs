@@ -14,9 +14,9 @@ use crate::platforms::{CrumbleNumbers, Ease, Ends, MoverId, Pace, PlatformNumber
 use crate::states::{Air, Bump, ClimbOver, Mode, OnLadder, SteerLock, WallHold};
 use crate::terrain::{Bounce, Felt, Margin, Material, Side, Zone, ZoneId, ZoneKind, ZoneOf};
 use crate::tuning::{
-    Acceleration, AirNumbers, BodyNumbers, DropRule, FallNumbers, FeelNumbers, Hang, HoldNumbers, HoldWhen,
-    JumpNumbers, JumpShape, LadderNumbers, Pixels, Release, RunNumbers, SlideNumbers, SlideWhen, TakenAlong,
-    TuningNumbers, WallJumpNumbers, WallNumbers,
+    Acceleration, AirNumbers, AtWall, BodyNumbers, DropRule, FallNumbers, FeelNumbers, Hang, HoldNumbers, HoldWhen,
+    JumpNumbers, JumpShape, LadderNumbers, OnLanding, Pixels, Release, RunNumbers, SlideNumbers, SlideWhen, Steady,
+    TakenAlong, TuningNumbers, WallJumpNumbers, WallNumbers,
 };
 
 coded!(enum Direction { 0 => Left, 1 => Right });
@@ -94,12 +94,15 @@ coded!(enum Release {
 });
 coded!(struct Hang { speed, gravity_ratio });
 coded!(struct BodyNumbers { width, height, wall_probe, corner_nudge, ledge_lift, step_height });
-coded!(struct RunNumbers { top_speed, acceleration, braking, turning, ramp_follow, steepest_climb });
+coded!(enum Steady { 0 => Off, 1 => Right, 2 => Left });
+coded!(enum AtWall { 0 => Stop, 1 => Turn });
+coded!(struct RunNumbers { top_speed, acceleration, braking, turning, ramp_follow, steepest_climb, steady, at_wall });
 coded!(struct AirNumbers { acceleration, braking, turning, bump_memory });
 coded!(struct FallNumbers { top_speed, gravity, gravity_ratio, plunge_ratio });
+coded!(enum OnLanding { 0 => Stand, 1 => Jump });
 coded!(struct JumpNumbers {
     shape, release, coyote_time, buffer_time, repeat_held, waits_for_ground, air_jumps, air_jump_height,
-    air_jumps_back_on_wall, air_jump_release, hang,
+    air_jumps_back_on_wall, air_jump_release, hang, on_landing,
 });
 coded!(enum SlideWhen { 0 => Pushed, 1 => Touched });
 coded!(struct SlideNumbers { when, top_speed });

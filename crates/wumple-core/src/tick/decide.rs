@@ -64,7 +64,8 @@ pub(super) fn take_buttons_driven<T: Terrain, L: Listener>(
 /// Up is jump as well where the tuning says so.
 #[inline(never)]
 fn take_other_buttons<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, buttons: &Buttons) {
-    let (body, intent) = (&mut *turn.body, Intent::of(buttons));
+    let body = &mut *turn.body;
+    let intent = Intent::running(buttons, body.runs_by_itself);
     let jump = buttons.jump || (buttons.up && body.tuning.ladder().is_some_and(|ladder| ladder.up_is_jump));
     let pressed = Pressed {
         jump: jump && !body.jump_held,

@@ -8,6 +8,7 @@ use super::prop::PropState;
 use super::roster::Roster;
 use super::{Character, CharacterId, Saved, World};
 use crate::bytes::{Coded, Hasher, Sink, Source};
+use crate::input::Intent;
 use crate::platforms::{MoverKey, PlatformChanges, Platforms};
 use crate::presence::Away;
 use crate::terrain::Terrain;
@@ -241,6 +242,7 @@ impl Character {
             jump_held,
             intent: _,
             last_direction,
+            runs_by_itself,
             pressed_at,
             air_jumps_left,
             bumped_at,
@@ -259,6 +261,7 @@ impl Character {
         held.put(to);
         jump_held.put(to);
         last_direction.put(to);
+        runs_by_itself.put(to);
         pressed_at.put(to);
         air_jumps_left.put(to);
         bumped_at.put(to);
@@ -282,8 +285,9 @@ impl Character {
             mode,
             held,
             jump_held: Coded::decode(from)?,
-            intent: crate::input::Intent::of(&held),
+            intent: Intent::NONE,
             last_direction: Coded::decode(from)?,
+            runs_by_itself: Coded::decode(from)?,
             pressed_at: Coded::decode(from)?,
             air_jumps_left: Coded::decode(from)?,
             bumped_at: Coded::decode(from)?,
@@ -296,6 +300,7 @@ impl Character {
             report: Coded::decode(from)?,
             outside: Coded::decode(from)?,
         };
+        character.intent = Intent::running(&held, character.runs_by_itself);
         character.make_room();
         Some(character)
     }

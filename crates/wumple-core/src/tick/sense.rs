@@ -151,7 +151,7 @@ fn touch_walls(body: &mut Character) {
         air.lock = None;
     }
     if body.tuning.air_jumps_back_on_wall() && matches!(body.mode, Mode::Air(_) | Mode::Hold(_)) {
-        body.air_jumps_left = body.tuning.air_jumps();
+        body.air_jumps_left = body.tuning.most_air_jumps();
     }
 }
 

@@ -11,6 +11,7 @@ use crate::collide::{Floor, Footing, JOIN, Ladders, SetDown, Surroundings, sweep
 use crate::platforms::{Mover, Movers};
 use crate::states::{Bump, ClimbOver, Ground, Mode, ModeKind, Moment, WallHold};
 use crate::terrain::{Features, Terrain};
+use crate::tuning::AtWall;
 
 /// How many tiles below a body that walked off an edge the next floor is worth a word.
 const WORTH_TELLING: f64 = 4.0;
@@ -67,11 +68,22 @@ fn be_stopped<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
     match turn.body.mode.kind() {
         ModeKind::Ground | ModeKind::Air => {
             remember_bump(turn);
+            turn_at_wall(turn);
             turn.velocity.x = 0.0;
         }
         // The speed there is the one commanded.
         ModeKind::Ladder => {}
         ModeKind::Hold => turn.travelled.stopped = Some(Stopped::OnTheWayOver),
+    }
+}
+
+/// Who runs by itself and turns at walls runs the other way from the next tick on.
+fn turn_at_wall<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
+    let body = &mut *turn.body;
+    let Some(going) = body.runs_by_itself.filter(|going| turn.velocity.x * going.sign() > 0.0) else { return };
+    if body.tuning.numbers().run.at_wall == AtWall::Turn {
+        body.run_by_itself(Some(going.opposite()));
+        turn.note(|| Decision::Turned { to: going.opposite() });
     }
 }
 
@@ -320,7 +332,7 @@ fn land<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, floor: &Floor) {
         // A push from outside lifts it off again.
         return;
     }
-    if floor.material.bounce.is_some() {
+    if turn.throws_up(&floor.material) {
         turn.senses = Senses { ground: Some(Ground::from(floor)), held: false };
         choose(turn, Moment::Land);
         return;

@@ -14,7 +14,7 @@ use crate::input::Intent;
 use crate::platforms::MoverId;
 use crate::space::Hitbox;
 use crate::states::{Ground, ModeKind};
-use crate::terrain::Terrain;
+use crate::terrain::{Material, Terrain};
 
 /// A body's tick: what it acts on, where the body is by now, and what the steps so far hand on to those that follow.
 /// The report is written when the tick is over.
@@ -151,7 +151,13 @@ impl<'a, T: Terrain, L: Listener> Turn<'a, T, L> {
     /// Whether ground throws the body up: not one that is crushed, nor one that is put there.
     #[inline(always)]
     pub(super) fn is_thrown_up_by(&self, ground: &Ground) -> bool {
-        ground.material.bounce.is_some() && !self.is_tick_0 && !self.carried.crushed
+        self.throws_up(&ground.material) && !self.is_tick_0 && !self.carried.crushed
+    }
+
+    /// Whether a landing on this throws the body up: because of what it is, or because the body springs.
+    #[inline(always)]
+    pub(super) fn throws_up(&self, material: &Material) -> bool {
+        material.bounce.is_some() || self.body.tuning.springs()
     }
 
     /// What the body meets around it now.

@@ -206,6 +206,13 @@ pub enum Decision {
     CrushedByTerrain,
     /// What is stood on begins to crumble.
     Crumbles,
+    /// What was landed on throws the body up, because its tuning jumps on every landing.
+    JumpedOnLanding,
+    /// Running by itself, it was stopped by a face: from the next tick on this direction counts as held.
+    Turned {
+        /// The new one.
+        to: Direction,
+    },
     /// The way back to the wall just jumped off is held, and counts as none.
     SteerLocked {
         /// The last tick in which it does.
@@ -433,6 +440,8 @@ impl fmt::Display for Decision {
             }
             Decision::Crushed => f.write_str("crushed: terrain refuses the push, nothing is done until clear"),
             Decision::Crumbles => f.write_str("what is stood on begins to crumble"),
+            Decision::JumpedOnLanding => f.write_str("jumped at once: jump.on_landing is \"jump\""),
+            Decision::Turned { to } => write!(f, "stopped by a face: runs to the {} from now on", to.name()),
             Decision::SteerLocked { until } => {
                 write!(f, "the way back to the wall counts as none until tick {until}")
             }

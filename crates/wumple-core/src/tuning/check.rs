@@ -7,8 +7,9 @@ use super::error::{Problem, TuningError, TuningErrors};
 use super::jump::LONGEST_RISE;
 use super::keys::{Bounds, Key, LONGEST, Slot, WEAKEST_GRAVITY, keys};
 use super::{
-    Acceleration, BodyNumbers, Hang, Jump, JumpNumbers, JumpShape, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED,
-    Pixels, Release, ShapeError, TakeOff, Tuning, TuningNumbers, WallJump, WallNumbers, WallRules, round_length,
+    Acceleration, AtWall, BodyNumbers, Hang, Jump, JumpNumbers, JumpShape, LIMIT_ACCELERATION, LIMIT_LENGTH,
+    LIMIT_SPEED, OnLanding, Pixels, Release, ShapeError, Steady, TakeOff, Tuning, TuningNumbers, WallJump, WallNumbers,
+    WallRules, round_length,
 };
 use crate::integrate::{Gravity, RunRate, RunRates};
 use crate::space::Body;
@@ -111,6 +112,14 @@ impl Check {
         if spends && numbers.jump.as_ref().is_some_and(|jump| jump.air_jumps_back_on_wall) {
             let given_back = "is given, but jump.air_jumps_back_on_wall gives them back on every wall; remove one";
             self.fail("wall.hold.spends_air_jumps", Problem::Superfluous(given_back));
+        }
+        if numbers.jump.as_ref().is_some_and(|jump| jump.waits_for_ground && jump.on_landing == OnLanding::Jump) {
+            let lost = "is given, but with jump.on_landing = \"jump\" no press is used on the ground; remove one";
+            self.fail("jump.waits_for_ground", Problem::Superfluous(lost));
+        }
+        if numbers.run.at_wall == AtWall::Turn && numbers.run.steady == Steady::Off {
+            let alone = "is \"turn\", but nothing runs by itself; give run.steady as well, or remove it";
+            self.fail("run.at_wall", Problem::Superfluous(alone));
         }
         let problem = match (&numbers.jump, numbers.fall.gravity) {
             (None, None) => Problem::Missing("is missing; without [jump] it says how fast a fall quickens"),
@@ -288,11 +297,13 @@ impl Check {
         Some(Jumps {
             ground,
             air,
-            air_jumps: jump.air_jumps,
+            // No more than a thousand.
+            air_jumps: jump.air_jumps as u16,
             coyote_ticks: gate_ticks(jump.coyote_time, numbers.rate),
             buffer_ticks: gate_ticks(jump.buffer_time, numbers.rate),
             repeat_held: jump.repeat_held,
             waits_for_ground: jump.waits_for_ground,
+            springs: jump.on_landing == OnLanding::Jump,
         })
     }
 }

@@ -68,11 +68,12 @@ pub struct WallJump {
 pub(super) struct Jumps {
     pub(super) ground: Jump,
     pub(super) air: Jump,
-    pub(super) air_jumps: u32,
+    pub(super) air_jumps: u16,
     pub(super) coyote_ticks: u64,
     pub(super) buffer_ticks: u64,
     pub(super) repeat_held: bool,
     pub(super) waits_for_ground: bool,
+    pub(super) springs: bool,
 }
 
 impl TryFrom<TuningNumbers> for Tuning {
@@ -274,6 +275,12 @@ impl Tuning {
     #[inline]
     #[must_use]
     pub fn air_jumps(&self) -> u32 {
+        u32::from(self.most_air_jumps())
+    }
+
+    /// The same as it is kept, small.
+    #[inline]
+    pub(crate) fn most_air_jumps(&self) -> u16 {
         self.jumps.as_ref().map_or(0, |jumps| jumps.air_jumps)
     }
 
@@ -303,6 +310,13 @@ impl Tuning {
     #[must_use]
     pub fn waits_for_ground(&self) -> bool {
         self.jumps.as_ref().is_some_and(|jumps| jumps.waits_for_ground)
+    }
+
+    /// Whether every landing throws it up, as a jump would.
+    #[inline]
+    #[must_use]
+    pub fn springs(&self) -> bool {
+        self.jumps.as_ref().is_some_and(|jumps| jumps.springs)
     }
 
     /// How long a full jump rises, s, and how high it gets, px: of the motion itself under `exact`, at the highest end of

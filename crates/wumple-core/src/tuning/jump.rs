@@ -1,5 +1,6 @@
 //! Jumping.
 
+use super::choice::choices;
 use super::keys::{GREATEST_RATIO, Key, KeyDefault, LONGEST, Slot, WEAKEST_GRAVITY};
 use super::{LIMIT_LENGTH, TuningNumbers};
 
@@ -39,7 +40,24 @@ pub struct JumpNumbers {
     /// A weaker gravity around the apex.
     #[cfg_attr(feature = "serde", serde(default))]
     pub hang: Option<Hang>,
+    /// What a landing does.
+    #[cfg_attr(feature = "serde", serde(default))]
+    pub on_landing: OnLanding,
 }
+
+/// What a landing does.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
+#[non_exhaustive]
+pub enum OnLanding {
+    /// The body stands.
+    #[default]
+    Stand,
+    /// It jumps at once: no tick ends standing.
+    Jump,
+}
+
+choices!(OnLanding { Stand: "stand", Jump: "jump" });
 
 impl JumpNumbers {
     /// A jump of this shape and nothing more: always full, once, from the ground.
@@ -57,6 +75,7 @@ impl JumpNumbers {
             air_jumps_back_on_wall: false,
             air_jump_release: None,
             hang: None,
+            on_landing: OnLanding::Stand,
         }
     }
 }
@@ -254,6 +273,12 @@ pub(super) const KEYS: &[Key] = &[
         "jump.air_jumps_back_on_wall",
         |n| Some(Slot::Choice(&mut jump(n)?.air_jumps_back_on_wall)),
         "touching a wall in the air gives them back",
+    ),
+    Key::choice(
+        "jump.on_landing",
+        OnLanding::WORDS,
+        |n| Some(Slot::Choice(&mut jump(n)?.on_landing)),
+        "`jump`: every landing throws up at once, as a jump would",
     ),
     Key::speed(
         "jump.hang.speed",

@@ -27,12 +27,12 @@ pub use choice::Choice;
 pub use error::{Problem, TuningError, TuningErrors};
 pub use fall::FallNumbers;
 pub use feels::FeelNumbers;
-pub use jump::{Hang, JumpNumbers, JumpShape, Release};
+pub use jump::{Hang, JumpNumbers, JumpShape, OnLanding, Release};
 pub use keys::{Bounds, Key, KeyDefault, KeyKind, Slot, keys};
 pub use ladder::LadderNumbers;
 pub use numbers::{DropRule, Pixels, TakenAlong, TuningNumbers};
 pub use rise::{Jump, RiseRules, ShapeError, TakeOff};
-pub use run::{Acceleration, AirNumbers, RunNumbers};
+pub use run::{Acceleration, AirNumbers, AtWall, RunNumbers, Steady};
 pub use wall::{HoldNumbers, HoldWhen, SlideNumbers, SlideWhen, WallJumpNumbers, WallNumbers};
 
 use crate::space::float::round_half_up;

@@ -1,7 +1,9 @@
 //! Running on the ground, and steering in the air.
 
+use super::choice::choices;
 use super::keys::{Key, KeyDefault, Slot};
 use super::usual;
+use crate::input::Direction;
 
 /// How fast a speed changes.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
@@ -37,7 +39,54 @@ pub struct RunNumbers {
     /// The steepest slope that is walked up, px upward for each px along; above 0, infinite for any.
     #[cfg_attr(feature = "serde", serde(with = "super::unlimited", default = "super::unlimited::none"))]
     pub steepest_climb: f64,
+    /// Whether it runs by itself: a direction that counts as held.
+    #[cfg_attr(feature = "serde", serde(default))]
+    pub steady: Steady,
+    /// What a face does to a run by itself, besides stopping it.
+    #[cfg_attr(feature = "serde", serde(default))]
+    pub at_wall: AtWall,
 }
+
+/// Whether a character runs by itself.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
+#[non_exhaustive]
+pub enum Steady {
+    /// It runs while a direction is held.
+    #[default]
+    Off,
+    /// Right counts as held.
+    Right,
+    /// Left counts as held.
+    Left,
+}
+
+impl Steady {
+    /// The direction that counts as held at first.
+    #[must_use]
+    pub fn direction(self) -> Option<Direction> {
+        match self {
+            Steady::Off => None,
+            Steady::Right => Some(Direction::Right),
+            Steady::Left => Some(Direction::Left),
+        }
+    }
+}
+
+/// What a face that stops a run by itself does to its direction.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
+#[non_exhaustive]
+pub enum AtWall {
+    /// It stays: the body leans against the face.
+    #[default]
+    Stop,
+    /// It turns: from the next tick on the other direction counts as held.
+    Turn,
+}
+
+choices!(Steady { Off: "off", Right: "right", Left: "left" });
+choices!(AtWall { Stop: "stop", Turn: "turn" });
 
 /// Steering in the air: each number that is not given is as on the ground.
 #[derive(Clone, Debug, Default, PartialEq)]
@@ -64,6 +113,8 @@ impl RunNumbers {
             turning: Acceleration::Instant,
             ramp_follow: usual::ramp_follow(),
             steepest_climb: f64::INFINITY,
+            steady: Steady::Off,
+            at_wall: AtWall::Stop,
         }
     }
 }
@@ -98,6 +149,18 @@ pub(super) const KEYS: &[Key] = &[
     .above_zero()
     .at_most(f64::INFINITY)
     .or(f64::INFINITY),
+    Key::choice(
+        "run.steady",
+        Steady::WORDS,
+        |n| Some(Slot::Choice(&mut n.run.steady)),
+        "a direction that counts as held: it runs by itself",
+    ),
+    Key::choice(
+        "run.at_wall",
+        AtWall::WORDS,
+        |n| Some(Slot::Choice(&mut n.run.at_wall)),
+        "with `steady`: what a face that stops it does to that direction",
+    ),
     Key::run_rate(
         "air.acceleration",
         |n| Some(Slot::OptionalRunRate(&mut n.air.acceleration)),

@@ -6,8 +6,8 @@ pub(crate) mod player;
 
 use proptest::prelude::*;
 use wumple_core::numbers::{
-    Acceleration, Bounce, DropRule, Hang, HoldNumbers, HoldWhen, JumpNumbers, JumpShape, LadderNumbers, Pixels,
-    Release, Scheme, SlideNumbers, SlideWhen, TakenAlong, WallJumpNumbers, WallNumbers,
+    Acceleration, AtWall, Bounce, DropRule, Hang, HoldNumbers, HoldWhen, JumpNumbers, JumpShape, LadderNumbers,
+    OnLanding, Pixels, Release, Scheme, SlideNumbers, SlideWhen, Steady, TakenAlong, WallJumpNumbers, WallNumbers,
 };
 use wumple_core::{
     Block, Buttons, DVec2, Edge, Edges, Grid, Material, Ramp, Surface, TileProperties, Tuning, TuningNumbers,
@@ -147,9 +147,16 @@ pub(crate) fn full_tuning() -> impl Strategy<Value = Tuning> {
             numbers.drop = [DropRule::Down, DropRule::DownAndJump, DropRule::Off][usize::from(bits >> 5) % 3];
             numbers.leave_with =
                 [TakenAlong::Nothing, TakenAlong::Sideways, TakenAlong::All][usize::from(bits >> 2) % 3];
+            if bits & 192 == 192 {
+                numbers.run.steady = [Steady::Right, Steady::Left][usize::from(bits & 1)];
+                numbers.run.at_wall = [AtWall::Stop, AtWall::Turn][usize::from(bits >> 1 & 1)];
+            }
             let spends = numbers.wall.iter().flat_map(|wall| wall.hold).any(|hold| hold.spends_air_jumps);
             if let Some(jump) = &mut numbers.jump {
                 jump.air_jumps_back_on_wall = bits & 128 != 0 && !spends;
+                if bits & 41 == 41 {
+                    (jump.on_landing, jump.waits_for_ground) = (OnLanding::Jump, false);
+                }
             }
             Tuning::check(&numbers).ok()
         },

@@ -1,7 +1,10 @@
 //! A jump as the controller does it, tick by tick, over a shelf: ground that ends at an edge.
 
+use std::borrow::Cow;
+
 use serde::Serialize;
 use wumple_core::advanced::{Features, Flight, Jump, Stretch};
+use wumple_core::numbers::{AtWall, OnLanding, Steady};
 use wumple_core::{
     Buttons, CharacterId, DVec2, Edge, Edges, Event, GridLines, Terrain, TickReport, TileProperties, Tuning, World,
 };
@@ -147,8 +150,22 @@ impl Terrain for Shelf {
     }
 }
 
+/// The same character when nothing goes by itself: it runs for a button, and stands where it lands.
+pub(super) fn by_hand(tuning: &Tuning) -> Cow<'_, Tuning> {
+    if !tuning.springs() && tuning.numbers().run.steady == Steady::Off {
+        return Cow::Borrowed(tuning);
+    }
+    let mut numbers = tuning.numbers().clone();
+    (numbers.run.steady, numbers.run.at_wall) = (Steady::Off, AtWall::Stop);
+    if let Some(jump) = &mut numbers.jump {
+        jump.on_landing = OnLanding::Stand;
+    }
+    Tuning::check(&numbers).map_or(Cow::Borrowed(tuning), Cow::Owned)
+}
+
 /// Flies a jump.
 pub(super) fn measure_flight(tuning: &Tuning, script: &Script, end: End) -> Flown {
+    let tuning = &*by_hand(tuning);
     let half = tuning.body().half_width();
     let step = script.run_speed * tuning.tick_seconds();
     // Off the edge the first tick walks off; else the jump begins at once, one step short of losing the

@@ -4,6 +4,7 @@ use serde::{Serialize, Serializer};
 use wumple_core::{Buttons, CharacterId, DVec2, Event, Support, Terrain, Tuning, World};
 
 use super::arcs::highest_air_jump;
+use super::jump_flight::by_hand;
 use crate::files::{Level, TuningFile};
 use crate::names::Names;
 
@@ -100,7 +101,7 @@ pub fn level_arcs(level: &Level, tuning: &TuningFile, at: (u32, u32)) -> Result<
     }
     let tile = grid.grid_lines().spacing();
     let feet = DVec2::new((f64::from(column) + 0.5) * tile, f64::from(row + 1) * tile);
-    let start = || level.world_from(&tuning.tuning, feet).map_err(LevelArcError::NoRoom);
+    let start = || level.world_from(&by_hand(&tuning.tuning), feet).map_err(LevelArcError::NoRoom);
     all_arcs(&tuning.name, &tuning.tuning, &level.names, start)
 }
 
@@ -130,7 +131,9 @@ pub fn arcs_from<T: Terrain + Clone>(
 ) -> Result<Vec<LevelArc>, LevelArcError> {
     let start = || {
         let mut world = world.clone();
-        let id = world.add_character(tuning.clone(), feet).map_err(|error| LevelArcError::NoRoom(error.to_string()))?;
+        let id = world
+            .add_character(by_hand(tuning).into_owned(), feet)
+            .map_err(|error| LevelArcError::NoRoom(error.to_string()))?;
         Ok((world, id))
     };
     all_arcs(name, tuning, &Names::default(), start)

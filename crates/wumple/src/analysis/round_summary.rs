@@ -101,7 +101,10 @@ impl fmt::Display for RoundSummary {
             (None, None) => "not finished".to_owned(),
         };
         let attempts = if self.attempts > 1 { format!(", in attempt {}", self.attempts) } else { String::new() };
-        write!(f, "{end}{attempts}; picked {} of {}", self.picked, self.pickups)?;
+        write!(f, "{end}{attempts}")?;
+        if self.pickups > 0 {
+            write!(f, "; picked {} of {}", self.picked, self.pickups)?;
+        }
         if let Some(lives) = self.lives {
             write!(f, "; lives left: {lives}")?;
         }
