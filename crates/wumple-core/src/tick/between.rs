@@ -5,7 +5,7 @@
 use glam::DVec2;
 
 use super::outside::{Launch, LimitError};
-use super::scene::{Scene, asker_of, has_zones};
+use super::scene::{Scene, asker_of, zones_of};
 use super::{BodyId, Character, CharacterId, Event, StartError, World, start};
 use crate::nearby::Nearby;
 use crate::platforms::{Asker, Movers, PlatformError, PlatformNumbers, PlatformProblem};
@@ -338,12 +338,12 @@ pub(super) fn on_body<T: Terrain, R>(
     act: impl FnOnce(&mut Character, Scene<'_, MetTerrain<'_, T>>, u64) -> Result<R, StartError>,
 ) -> Result<R, StartError> {
     let World { terrain, platforms, bodies, presence, tick } = world;
-    let has_zones = has_zones(terrain, platforms);
+    let zones = zones_of(terrain, platforms, presence);
     let body = bodies.get_mut(id);
     let mut nearby = Nearby::unknown(Features::NONE);
     let asker = Asker { meets: Meets::by(presence, meets_as), ..asker_of(body, *tick, presence) };
     let (terrain, movers) = (&MetTerrain::by(asker.meets, &*terrain), &Movers::looked_up(platforms, &asker));
-    let scene = Scene { terrain, nearby: &mut nearby, movers, is_plain: false, has_zones, away: &presence.away };
+    let scene = Scene { terrain, nearby: &mut nearby, movers, is_plain: false, zones };
     let result = act(body, scene, *tick)?;
     let (rides, rider) = (body.report().support.mover(), body.rider());
     bodies.forget_around(id);

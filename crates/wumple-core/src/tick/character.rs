@@ -107,7 +107,7 @@ impl Character {
         let itself = itself.map(MoverKey::from);
         let mut character = Character::at(scene.terrain, (id, itself), Arc::new(tuning), feet, tick);
         character.make_room();
-        if scene.has_zones {
+        if scene.zones.is_some() {
             character.expect_zones();
         }
         character.find_support(scene);
@@ -512,7 +512,7 @@ fn ask<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
 fn finish<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
     sense(turn); // 8
     turn.write();
-    if turn.scene.has_zones || turn.body.zones.is_some() {
+    if turn.scene.zones.is_some() || turn.body.zones.is_some() {
         note_zones(turn); // 9
     }
     note_end(turn);

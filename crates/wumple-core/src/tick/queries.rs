@@ -5,7 +5,7 @@ use core::fmt;
 
 use glam::DVec2;
 
-use super::scene::{Scene, asker, asker_of, has_zones};
+use super::scene::{Scene, asker, asker_of, zones_of};
 use super::zones::zones_in;
 use super::{CharacterId, Event, World};
 use crate::collide::{Footing, Surroundings};
@@ -208,8 +208,7 @@ pub(super) fn in_scene<T: Terrain, R>(
         nearby: &mut nearby,
         movers: &movers,
         is_plain: false,
-        has_zones: has_zones(&world.terrain, &world.platforms),
-        away: &world.presence.away,
+        zones: zones_of(&world.terrain, &world.platforms, &world.presence),
     })
 }
 

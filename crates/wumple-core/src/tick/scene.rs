@@ -18,10 +18,8 @@ pub(super) struct Scene<'a, T> {
     pub(super) movers: &'a Movers<'a>,
     /// There is nothing but plain solid tiles anywhere.
     pub(super) is_plain: bool,
-    /// There is some zone somewhere.
-    pub(super) has_zones: bool,
-    /// The zones that were taken away.
-    pub(super) away: &'a Away,
+    /// The zones that were taken away, if there is some zone somewhere.
+    pub(super) zones: Option<&'a Away>,
 }
 
 impl<T: Terrain> Scene<'_, T> {
@@ -43,9 +41,10 @@ impl<T: Terrain> Scene<'_, T> {
     }
 }
 
-/// Whether there is any zone anywhere.
-pub(super) fn has_zones<T: Terrain>(terrain: &T, platforms: &Platforms) -> bool {
-    terrain.features().has(Features::ZONE) || platforms.zone_reach().is_some()
+/// What is away of the zones, if there is any zone anywhere.
+#[inline(always)]
+pub(super) fn zones_of<'a, T: Terrain>(terrain: &T, platforms: &Platforms, presence: &'a Presence) -> Option<&'a Away> {
+    (terrain.features().has(Features::ZONE) || platforms.zone_reach().is_some()).then_some(&presence.away)
 }
 
 /// How a body of this tuning asks what moves between ticks: it is met by those alone that it meets.

@@ -9,7 +9,7 @@ use super::ids::{BodyId, CharacterId, PropId};
 use super::invariants::first_violation;
 use super::prop::{Prop, PropState};
 use super::queries::in_scene;
-use super::scene::{Scene, asker, asker_in_tick, has_zones, movers_around};
+use super::scene::{Scene, asker, asker_in_tick, movers_around, zones_of};
 use super::{Character, Decision, Listener, NoListener, StartError, TickReport, Violation, start};
 use crate::groups::Meetings;
 use crate::input::Buttons;
@@ -280,7 +280,7 @@ fn new_body<T: Terrain>(
 /// Props move before characters, those lower down first.
 fn move_props<T: Terrain>(terrain: &T, platforms: &mut Platforms, bodies: &mut Bodies, presence: &Presence, tick: u64) {
     bodies.show_props(platforms);
-    let has_zones = has_zones(terrain, platforms);
+    let zones = zones_of(terrain, platforms, presence);
     for slot in &bodies.prop_order {
         let index = *slot as usize;
         let body = &mut bodies.props[index].body;
@@ -288,14 +288,7 @@ fn move_props<T: Terrain>(terrain: &T, platforms: &mut Platforms, bodies: &mut B
         let asker = &asker_in_tick(body, tick, presence);
         let movers = movers_around(platforms, &mut bodies.near, &mut known.platforms, body, asker);
         let (nearby, movers) = (&mut known.pieces, &movers);
-        let scene = Scene {
-            terrain: &MetTerrain::by(asker.meets, terrain),
-            nearby,
-            movers,
-            is_plain: false,
-            has_zones,
-            away: &presence.away,
-        };
+        let scene = Scene { terrain: &MetTerrain::by(asker.meets, terrain), nearby, movers, is_plain: false, zones };
         let borne_by = body.tick(scene, &Buttons::NONE, tick, &mut NoListener);
         let (place, is_there, rider) = (body.hitbox(), !body.has_ended(), body.rider());
         platforms.body_has_moved(BodyKind::Prop, index, place, is_there);
@@ -350,12 +343,12 @@ fn move_character<const AMONG_GROUPS: bool, T: Terrain, B: Borrow<Buttons>, L: L
         asker = asker_in_tick(character, tick, presence);
         &movers_around(platforms, near, &mut known.platforms, character, &asker)
     };
-    let (nearby, has_zones, away) = (&mut known.pieces, has_zones(terrain, platforms), &presence.away);
+    let (nearby, zones) = (&mut known.pieces, zones_of(terrain, platforms, presence));
     let borne_by = if AMONG_GROUPS {
         let terrain = &MetTerrain::by(Meets::by(presence, character.meets_as()), terrain);
-        character.tick(Scene { terrain, nearby, movers, is_plain, has_zones, away }, held.borrow(), tick, listener)
+        character.tick(Scene { terrain, nearby, movers, is_plain, zones }, held.borrow(), tick, listener)
     } else {
-        character.tick(Scene { terrain, nearby, movers, is_plain, has_zones, away }, held.borrow(), tick, listener)
+        character.tick(Scene { terrain, nearby, movers, is_plain, zones }, held.borrow(), tick, listener)
     };
     if let Some(mover) = borne_by {
         let rider = character.rider();

@@ -229,9 +229,9 @@ pub(super) fn note_zones<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
 
 /// Everything that is felt somewhere on a way.
 fn find_met<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, way: &Way, met: &mut Vec<Meeting>) {
-    let (terrain, feels, away) = (turn.scene.terrain, turn.body.tuning.feels(), turn.scene.away);
+    let (terrain, feels, away) = (turn.scene.terrain, turn.body.tuning.feels(), turn.scene.zones);
     let mut note = |id: ZoneId, zone: &Zone, (old, now): (&Hitbox, &Hitbox), ramp: Option<&Ramp>| {
-        if away.has(id) {
+        if away.is_some_and(|away| away.has(id)) {
             return;
         }
         let margin = feels.of(zone.kind).turned().with(&zone.margin.held());
