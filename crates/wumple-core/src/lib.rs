@@ -84,10 +84,11 @@ pub mod numbers {
     pub use crate::platforms::{CrumbleNumbers, Ease, Ends, Pace, PlatformProblem, PlatformSurface, Starts};
     pub use crate::terrain::{Bounce, LIMIT_MARGIN, OwnKind};
     pub use crate::tuning::{
-        Acceleration, AirNumbers, AtWall, BodyNumbers, Bounds, Choice, DropRule, FallNumbers, FeelNumbers, Hang,
-        HoldNumbers, HoldWhen, JumpNumbers, JumpShape, Key, KeyDefault, KeyKind, LIMIT_ACCELERATION, LIMIT_LENGTH,
-        LIMIT_SPEED, LadderNumbers, OnLanding, Pixels, Problem, Release, RunNumbers, SlideNumbers, SlideWhen, Slot,
-        Steady, TakenAlong, TuningError, WallJumpNumbers, WallNumbers, keys, round_length,
+        Acceleration, AirNumbers, AtWall, BodyNumbers, Bounds, Choice, DropRule, FallNumbers, FeelNumbers, FlightBy,
+        FlightNumbers, Hang, HoldNumbers, HoldWhen, JumpNumbers, JumpShape, Key, KeyDefault, KeyKind,
+        LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, LadderNumbers, OnLanding, Pixels, Problem, Release, RunNumbers,
+        SlideNumbers, SlideWhen, Slot, Steady, SteerWhen, TakenAlong, TuningError, WallJumpNumbers, WallNumbers, keys,
+        round_length,
     };
 }
 

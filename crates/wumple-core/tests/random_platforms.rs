@@ -135,8 +135,8 @@ proptest! {
             prop_assert_eq!(world.violation(), None);
             let after = world.report(id);
             let thrown = after.events.iter().any(|event| matches!(event, Event::Jumped(_) | Event::Bounced(_)));
-            let climbs = matches!(after.state, State::Ladder | State::WallHold);
-            if after.velocity.y < 0.0 && !climbs && tuning.leave_with() != TakenAlong::All {
+            let lifts_itself = matches!(after.state, State::Ladder | State::WallHold) || tuning.flight().is_some();
+            if after.velocity.y < 0.0 && !lifts_itself && tuning.leave_with() != TakenAlong::All {
                 prop_assert!(thrown || before.velocity.y < 0.0, "rises without a cause: {before:?} {after:?}");
             }
             let steers = held.left || held.right || held.steer != 0.0;

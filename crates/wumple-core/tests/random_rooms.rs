@@ -5,7 +5,7 @@ mod rooms;
 use proptest::prelude::*;
 use rooms::{buttons, full_grid, full_tuning, grid, tuning};
 use wumple_core::advanced::slow;
-use wumple_core::numbers::HoldWhen;
+use wumple_core::numbers::{FlightBy, HoldWhen};
 use wumple_core::{
     Body, Buttons, CharacterId, DVec2, Decision, Event, Grid, JumpedFrom, Listener, NoListener, State, Support,
     Terrain, TickReport, Tuning, World,
@@ -80,7 +80,8 @@ impl Holds {
             || told(Event::TookLadder)
             || after.events.iter().any(|event| matches!(event, Event::Bounced(_) | Event::Landed { .. }));
         self.are_air_jumps_spent &= !given_back;
-        self.are_air_jumps_spent |= told(Event::TookWall) && hold.is_some_and(|hold| hold.spends_air_jumps);
+        self.are_air_jumps_spent |=
+            told(Event::TookWall) && !given_back && hold.is_some_and(|hold| hold.spends_air_jumps);
         None
     }
 }
@@ -160,9 +161,12 @@ proptest! {
             prop_assert!(after.feet.is_finite() && after.velocity.is_finite());
             let thrown = after.events.iter().any(|event| matches!(event, Event::Jumped(_) | Event::Bounced(_)));
             let climbs = matches!(after.state, State::Ladder | State::WallHold);
+            let by_thrust = tuning.flight().is_some_and(|flight| flight.by == FlightBy::Thrust);
+            let flies = after.events.contains(&Event::Flapped) || (by_thrust && after.state == State::Fly);
             if after.velocity.y < 0.0 && !climbs {
-                prop_assert!(thrown || before.velocity.y < 0.0, "rises without a cause: {before:?} {after:?}");
+                prop_assert!(thrown || flies || before.velocity.y < 0.0, "rises without a cause: {before:?} {after:?}");
             }
+            prop_assert!(after.state != State::Fly || tuning.flight().is_some());
             let broken = holds.broken_by(&tuning, &held, &before, after);
             prop_assert!(broken.is_none(), "{}: {before:?} {after:?}", broken.unwrap_or_default());
             prop_assert!(!(tuning.springs() && after.contacts.below), "stands, though it springs: {after:?}");

@@ -232,6 +232,8 @@ proptest! {
                 world.tick(&[]);
                 events.extend(world.report(id).events.iter().filter(|event| event.word() == "entered").map(ToString::to_string));
             }
+            // One that is left for a moment, at the top of a curve that its chord cuts, is entered twice.
+            events.dedup();
             events
         };
         // Only what is met with a little more and a little less of it, and a little further up: a chord lies below the curve.

@@ -131,7 +131,7 @@ pub struct Other {
 }
 
 /// The other characters, each with a motion of its own.
-pub const OTHERS: [Other; 2] = [
+pub const OTHERS: [Other; 4] = [
     Other {
         name: "clay-ball",
         tuning: include_str!("../demo/clay-ball.tuning.toml"),
@@ -150,6 +150,26 @@ pub const OTHERS: [Other; 2] = [
             shows: "runs by itself, turns at walls; one jump",
             level: include_str!("../demo/barrow-run.level.toml"),
             buttons: include_str!("../demo/barrow-run.buttons"),
+        },
+    },
+    Other {
+        name: "ash-owl",
+        tuning: include_str!("../demo/ash-owl.tuning.toml"),
+        room: Room {
+            name: "ash-loft",
+            shows: "flaps, each press of jump",
+            level: include_str!("../demo/ash-loft.level.toml"),
+            buttons: include_str!("../demo/ash-loft.buttons"),
+        },
+    },
+    Other {
+        name: "bellows-boat",
+        tuning: include_str!("../demo/bellows-boat.tuning.toml"),
+        room: Room {
+            name: "bellows-shaft",
+            shows: "rises while jump is held, steers only then",
+            level: include_str!("../demo/bellows-shaft.level.toml"),
+            buttons: include_str!("../demo/bellows-shaft.buttons"),
         },
     },
 ];

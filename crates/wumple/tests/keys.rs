@@ -11,6 +11,7 @@ fn kind(key: &Key) -> String {
         KeyKind::Speed => "speed".into(),
         KeyKind::Acceleration => "acceleration".into(),
         KeyKind::RunRate => "acceleration, time or `\"instant\"`".into(),
+        KeyKind::Lift => "speed (`flaps`), acceleration (`thrust`)".into(),
         KeyKind::Number => "number".into(),
         KeyKind::Count => "count".into(),
         KeyKind::Switch => "switch".into(),
@@ -75,7 +76,7 @@ fn text(shape: &str, release: &str) -> String {
     format!(
         "[body]\nwidth = 10\nheight = 20\n[run]\ntop_speed = 100\nsteady = \"left\"\n[air]\n[fall]\n[feels]\n[platform]\n[tick]\n\
          [jump]\n{shape}\nrelease = {{ {release} }}\nair_jump_release = {{ {release} }}\nhang = {{ speed = 10, gravity_ratio = 0.5 }}\n\
-         [wall]\nslide = {{}}\njump = {{ height = 20 }}\nhold = {{ when = \"touched\" }}\n[ladder]\nup_speed = 50\ndown_speed = 50\n"
+         [wall]\nslide = {{}}\njump = {{ height = 20 }}\nhold = {{ when = \"touched\" }}\n[ladder]\nup_speed = 50\ndown_speed = 50\n[flight]\nby = \"flaps\"\nlift = 200\n"
     )
 }
 
@@ -108,6 +109,8 @@ fn number(key: &Key, numbers: &mut TuningNumbers) -> Option<f64> {
 fn other(key: &Key) -> (String, f64) {
     match key.kind {
         KeyKind::Length | KeyKind::Speed | KeyKind::Acceleration => ("12".into(), 12.0),
+        // Above what one tick of gravity takes.
+        KeyKind::Lift => ("120".into(), 120.0),
         KeyKind::Time => ("0.125".into(), 0.125),
         KeyKind::RunRate => ("1200".into(), 1.0),
         KeyKind::Number => ("0.75".into(), 0.75),
@@ -135,6 +138,10 @@ fn every_key_is_read_where_it_is_and_takes_its_default_where_it_is_not() {
                 continue;
             }
             here += 1;
+            if key.name == "jump.air_jumps" {
+                // In the air it is one or the other.
+                document.remove("flight");
+            }
             let mut table = document.as_item_mut();
             for part in section.split('.') {
                 table = &mut table[part];
@@ -148,6 +155,7 @@ fn every_key_is_read_where_it_is_and_takes_its_default_where_it_is_not() {
                 "jump.time_to_apex" => ("0.5".into(), 0.5),
                 "jump.gravity" => ("800".into(), 800.0),
                 "jump.speed" => ("280".into(), 280.0),
+                "flight.top_speed" => ("900".into(), 900.0),
                 "fall.gravity" => continue,
                 _ => other(key),
             };

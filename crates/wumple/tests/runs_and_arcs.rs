@@ -1,7 +1,7 @@
 //! Buttons, runs, traces and arcs through the public interface.
 
 use proptest::prelude::*;
-use wumple::analysis::{ArcKind, level_arcs};
+use wumple::analysis::{ArcKind, FlightMeasures, level_arcs};
 use wumple::units::Scale;
 use wumple::{Buttons, ButtonsFile, Level, State, Trace, TuningFile, arcs, demo};
 
@@ -287,4 +287,71 @@ fn arcs_from_a_place_in_a_games_own_world_are_those_of_the_level() {
     assert!(of_level.iter().any(|arc| arc.met.contains(&"pickup@14,7".to_owned())), "{of_level:?}");
     let nowhere = wumple::analysis::arcs_from(&world, &dab.name, &dab.tuning, wumple::DVec2::new(200.0, 100.0));
     assert_eq!(nowhere.unwrap_err().to_string(), "nothing is there to stand on; name the tile above the ground");
+}
+
+/// What the flight of a demo's tuning does in a loop.
+fn flight(text: &str, scheme: &str, rate: u32) -> FlightMeasures {
+    let text = format!("{text}\n[tick]\nscheme = \"{scheme}\"\nrate = {rate}\n");
+    let file = TuningFile::parse("flyer", &text).unwrap();
+    arcs([&file]).tunings.remove(0).flight.unwrap()
+}
+
+#[test]
+fn flaps_are_measured_as_their_closed_forms_say() {
+    let owl = demo::OTHERS.iter().find(|other| other.name == "ash-owl").unwrap().tuning;
+    let text = owl.replace("top_speed = \"16 tiles/s\"", "").replace("top_speed = \"14 tiles/s\"", "");
+    let (lift, gravity) = (176.0, 640.0);
+    for (scheme, rate) in [("exact", 60), ("exact", 144), ("velocity-first", 60), ("position-first", 50)] {
+        let FlightMeasures::Flaps { apex_height_px, presses_to_hold, climbs, .. } = flight(&text, scheme, rate) else {
+            panic!("flaps");
+        };
+        let dt = 1.0 / f64::from(rate);
+        let after = |ticks: f64, flap: f64| {
+            let sum = match scheme {
+                "exact" => ticks * ticks,
+                "velocity-first" => ticks * (ticks + 1.0),
+                _ => ticks * (ticks - 1.0),
+            };
+            flap * ticks * dt - gravity * dt * dt * sum / 2.0
+        };
+        let highest = match scheme {
+            "exact" => lift * lift / (2.0 * gravity),
+            _ => (1..60).map(|ticks| after(f64::from(ticks), lift)).fold(0.0, f64::max),
+        };
+        assert!((apex_height_px - highest).abs() < 1e-9, "{scheme}: {apex_height_px}, not {highest}");
+        assert!((presses_to_hold - gravity / lift).abs() < 1e-9);
+        // Each flap adds its speed from its tick on.
+        for climb in &climbs {
+            let presses = climb.presses_per_second;
+            let ticks = |press: f64| f64::from(rate) - (press * f64::from(rate) / presses).ceil();
+            let flaps: f64 = (0..presses as u32).map(|press| lift * ticks(f64::from(press)) * dt).sum();
+            let expected = after(f64::from(rate), 0.0) + flaps;
+            assert!((climb.first_second_px - expected).abs() < 1e-6, "{scheme} {presses}: {climb:?}, not {expected}");
+            assert_eq!(climb.in_the_end_px_s, None, "without a top speed it gets faster and faster: {climb:?}");
+        }
+    }
+    // With one, each has its speed in the end: a flap brings back what gravity took since the one before.
+    let FlightMeasures::Flaps { climbs, .. } = flight(owl, "exact", 60) else { panic!("flaps") };
+    let top = 256.0;
+    let six = climbs.iter().find(|climb| climb.presses_per_second == 6.0).unwrap();
+    assert!((six.in_the_end_px_s.unwrap() - (top - gravity / 6.0 / 2.0)).abs() < 1e-6, "{six:?}");
+}
+
+#[test]
+fn a_thrust_is_measured_as_its_closed_form_says() {
+    let boat = demo::OTHERS.iter().find(|other| other.name == "bellows-boat").unwrap().tuning;
+    let text = boat.replace("top_speed = \"9 tiles/s\"", "").replace("top_speed = \"12 tiles/s\"", "");
+    let left = 28.0 * 16.0;
+    for (scheme, more) in [("exact", 0.0), ("velocity-first", 1.0), ("position-first", -1.0)] {
+        let FlightMeasures::Thrust { beside_gravity_px_s2, first_second_px, speed_px_s, stops_fall_s, .. } =
+            flight(&text, scheme, 60)
+        else {
+            panic!("a thrust");
+        };
+        let expected = left * 60.0 * (60.0 + more) / 7200.0;
+        assert!((first_second_px - expected).abs() < 1e-6, "{scheme}: {first_second_px}, not {expected}");
+        assert!((beside_gravity_px_s2 - left).abs() < 1e-9 && (speed_px_s - left).abs() < 1e-9);
+        // A second of 24 tiles/s^2 is stopped by 28 in 24/28 s: the first tick that ends there or later.
+        assert_eq!(stops_fall_s, Some(52.0 / 60.0), "{scheme}");
+    }
 }

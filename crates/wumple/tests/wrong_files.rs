@@ -70,7 +70,11 @@ fn wrong_tunings() {
             "[fall]\ngravity_ratio = 0",
             &["t:14:17: fall.gravity_ratio is 0; it must be above 0 and at most 1000000"],
         ),
-        ("", "[air]\ntop_speed = 3", &["t:14:1: unknown key \"top_speed\" in [air]; it belongs to [fall] or [run]"]),
+        (
+            "",
+            "[air]\ntop_speed = 3",
+            &["t:14:1: unknown key \"top_speed\" in [air]; it belongs to [fall], [flight] or [run]"],
+        ),
         (
             "\"3 tiles\"",
             "\"3 tiles/s\"",
@@ -177,6 +181,32 @@ fn a_tuning_without_a_jump_needs_a_gravity() {
     assert_eq!(lines(&errors), ["t:1:1: fall.gravity is missing; without [jump] it says how fast a fall quickens"]);
     let with = format!("{text}[fall]\ngravity = \"60 tiles/s^2\"\n");
     assert_eq!(TuningFile::parse("t", &with).unwrap().tuning.gravity().rise, 960.0);
+}
+
+#[test]
+fn wrong_flights() {
+    let table: &[(&str, &str)] = &[
+        ("[flight]\nlift = 100", "t:13:1: [flight] has no \"by\"; it must be one of \"flaps\", \"thrust\""),
+        ("[flight]\nby = \"flap\"\nlift = 100", "t:14:6: flight.by is \"flap\"; did you mean \"flaps\"?"),
+        (
+            "[flight]\nby = \"flaps\"\nlift = \"100 px/s^2\"",
+            "t:15:8: \"100 px/s^2\" is an acceleration; flight.lift needs a speed, such as \"7.5 tiles/s\" or \"120 px/s\"",
+        ),
+        (
+            "[flight]\nby = \"thrust\"\nlift = \"100 px/s\"",
+            "t:15:8: \"100 px/s\" is a speed; flight.lift needs an acceleration, such as \"60 tiles/s^2\" or \"960 px/s^2\"",
+        ),
+        (
+            "[flight]\nby = \"flaps\"\nlift = 10",
+            "t:15:8: flight.lift is 10 px/s; it must be above what one tick of gravity takes of it, 13.06 px/s",
+        ),
+    ];
+    for (section, expected) in table {
+        let errors = TuningFile::parse("t", &format!("{TUNING}{section}\n")).unwrap_err();
+        assert_eq!(lines(&errors), [*expected]);
+    }
+    let right = format!("{TUNING}[flight]\nby = \"thrust\"\nlift = \"90 tiles/s^2\"\n");
+    assert_eq!(TuningFile::parse("t", &right).unwrap().tuning.flight().unwrap().lift, 1440.0);
 }
 
 #[test]

@@ -2,8 +2,8 @@ use std::path::{Path, PathBuf};
 
 use clap::Args;
 use serde::Serialize;
-use wumple::analysis::{ArcKind, ArcsReport, JumpArc, LevelArc, TuningArcs, level_arcs};
-use wumple::figures::{arcs_figure, level_arcs_figure, time_figure};
+use wumple::analysis::{ArcKind, ArcsReport, FlightMeasures, JumpArc, LevelArc, TuningArcs, level_arcs};
+use wumple::figures::{arcs_figure, flight_figure, level_arcs_figure, time_figure};
 use wumple::units::short;
 use wumple::{Level, TuningFile};
 
@@ -28,7 +28,7 @@ pub(crate) struct Arcs {
     /// Tuning files (*.tuning.toml)
     #[arg(required = true, value_name = "TUNING")]
     tunings: Vec<PathBuf>,
-    /// Draw the arcs into this file (.svg or .png)
+    /// Draw the arcs into this file (.svg or .png); of those that fly and do not jump, heights over time
     #[arg(long, value_name = "FILE", value_parser = options::figure_path)]
     figure: Option<PathBuf>,
     /// Draw height and vertical speed against time into this file (.svg or .png)
@@ -68,7 +68,7 @@ impl Arcs {
             return self.in_level(&files, &files.level(level)?, at, &tunings);
         }
         let report = wumple::arcs(&tunings);
-        for tuning in report.tunings.iter().filter(|tuning| tuning.arcs.is_empty()) {
+        for tuning in report.tunings.iter().filter(|tuning| tuning.arcs.is_empty() && tuning.flight.is_none()) {
             say(format_args!("{} has no [jump]: there are no arcs", tuning.name));
         }
         for tuning in &tunings {
@@ -83,7 +83,9 @@ impl Arcs {
             self.write_points(&files, path, &report)?;
         }
         if let Some(path) = &self.figure {
-            files.write_figure(path, &arcs_figure(&report))?;
+            let jumps = report.tunings.iter().any(|tuning| !tuning.arcs.is_empty());
+            let flight = flight_figure(&report).filter(|_| !jumps);
+            files.write_figure(path, &flight.unwrap_or_else(|| arcs_figure(&report)))?;
         }
         match &self.time_figure {
             Some(path) => files.write_figure(path, &time_figure(&report)),
@@ -122,12 +124,16 @@ impl Arcs {
 /// All tables of a report: the jumps, what holding longer buys, how far at other levels, what differs.
 pub(crate) fn tables(report: &ArcsReport) -> String {
     let mut text = String::new();
-    for tuning in report.tunings.iter().filter(|tuning| !tuning.arcs.is_empty()) {
+    for tuning in report.tunings.iter().filter(|tuning| !tuning.arcs.is_empty() || tuning.flight.is_some()) {
         let (name, scheme) = (&tuning.name, tuning.scheme);
         let (rate, tile) = (short(tuning.rate_hz), short(tuning.tile_px));
-        text += &format!("{name}: {scheme} at {rate} Hz, a tile is {tile} px\n{}", jumps(tuning));
-        text += &holds(tuning);
-        text += &levels(tuning);
+        text += &format!("{name}: {scheme} at {rate} Hz, a tile is {tile} px\n");
+        if !tuning.arcs.is_empty() {
+            text += &jumps(tuning);
+            text += &holds(tuning);
+            text += &levels(tuning);
+        }
+        text += &tuning.flight.as_ref().map_or_else(String::new, |flight| self::flight(flight, tuning.tile_px));
         text += "\n";
     }
     if report.tunings.len() > 1 {
@@ -171,6 +177,47 @@ fn jumps(tuning: &TuningArcs) -> String {
             ]
         }),
     )
+}
+
+/// What a flight does.
+fn flight(flight: &FlightMeasures, tile: f64) -> String {
+    let per_tile = |px: f64| short(px / tile);
+    match flight {
+        FlightMeasures::Flaps { apex_height_px, apex_height_tiles, apex_time_s, presses_to_hold, climbs } => {
+            let head = ["presses a second", "in the first second, tiles", "px", "in the long run, tiles/s", "px/s"];
+            let rows = climbs.iter().map(|climb| {
+                let (tiles, px) = match climb.in_the_end_px_s {
+                    Some(speed) => (per_tile(speed), short(speed)),
+                    None => ("faster and faster".to_owned(), String::new()),
+                };
+                let first = (short(climb.first_second_tiles), short(climb.first_second_px));
+                vec![short(climb.presses_per_second), first.0, first.1, tiles, px]
+            });
+            let (tiles, px, seconds) = (short(*apex_height_tiles), short(*apex_height_px), short(*apex_time_s));
+            format!(
+                "\none flap: {tiles} tiles ({px} px) high after {seconds} s; {} presses a second hold the height\n{}",
+                short(*presses_to_hold),
+                table::table(&head, rows)
+            )
+        }
+        FlightMeasures::Thrust { beside_gravity_px_s2, first_second_px, speed_px_s, stops_fall_s, .. } => {
+            let stops = match stops_fall_s {
+                Some(seconds) => format!("a fall of 1 s is stopped in {} s", short(*seconds)),
+                None => "a fall of 1 s is not stopped".to_owned(),
+            };
+            format!(
+                "\nthrust: {} tiles/s^2 ({} px/s^2) are left of it against gravity\nheld for 1 s from rest: {} tiles ({} px) up, \
+                 at {} tiles/s ({} px/s); {stops}\n",
+                per_tile(*beside_gravity_px_s2),
+                short(*beside_gravity_px_s2),
+                per_tile(*first_second_px),
+                short(*first_second_px),
+                per_tile(*speed_px_s),
+                short(*speed_px_s),
+            )
+        }
+        _ => String::new(),
+    }
 }
 
 /// What holding longer buys: heights by the ticks for which the button is held.

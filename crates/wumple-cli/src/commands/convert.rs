@@ -114,8 +114,12 @@ fn rows(done: &Conversion) -> Vec<Vec<String>> {
 }
 
 fn table(done: &Conversion) -> String {
-    let mut text = table::table(&["jump", "", "before", "after", "change"], rows(done));
-    text += "\n";
+    let rows = rows(done);
+    let mut text = String::new();
+    if !rows.is_empty() {
+        text += &table::table(&["jump", "", "before", "after", "change"], rows);
+        text += "\n";
+    }
     done.said.iter().for_each(|words| text += &format!("{words}\n"));
     text
 }

@@ -52,7 +52,7 @@ pub(crate) fn fall(scheme: Scheme, phases: &Phases, push: f64, speed: f64, secon
     let steps = Steps { bounds: &bounds, accelerations: &accelerations };
     let before = speed.min(phases.top_speed());
     if scheme.is_stepped() {
-        let after = (before + steps.at(before) * seconds).min(phases.top_speed());
+        let after = phases.snapped((before + steps.at(before) * seconds).min(phases.top_speed()), seconds);
         return moved(scheme, before, after, seconds);
     }
     steps.advance(before, seconds)

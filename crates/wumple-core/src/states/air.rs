@@ -74,8 +74,11 @@ impl Air {
         tuning: &Tuning,
         velocity: DVec2,
         intent: Intent,
-        Outside { push, unbraked: launched }: Outside,
+        Outside { push, unbraked: launched, .. }: Outside,
     ) -> Speeds {
+        if push == DVec2::ZERO && !launched {
+            return self.speeds(tuning, velocity, intent);
+        }
         let target = intent.steering * tuning.air().top_speed;
         let free = self.lock.is_some() || launched;
         let rates = if free { unbraked(tuning.air()) } else { *tuning.air() };

@@ -2,6 +2,7 @@
 
 mod air;
 mod flight;
+mod flying;
 mod ground;
 mod ladder;
 mod wall_hold;
@@ -131,9 +132,11 @@ pub(crate) struct Outside {
     pub(crate) push: DVec2,
     /// Nothing brakes along x in the air.
     pub(crate) unbraked: bool,
+    /// The body's own thrust acts, beside what acts from outside.
+    pub(crate) thrusts: bool,
 }
 
-/// The same with something that acts from outside. Who climbs holds on against it.
+/// The same of a body that flies, and with something that acts from outside. Who climbs holds on against it.
 #[cold]
 pub(crate) fn speeds_driven(
     mode: &mut Mode,
@@ -144,9 +147,12 @@ pub(crate) fn speeds_driven(
     outside: Outside,
 ) -> Speeds {
     match mode {
-        Mode::Ground(ground) => ground.speeds_pushed(tuning, velocity.x, intent, outside.push.x),
+        Mode::Ground(ground) if outside.push.x != 0.0 => {
+            ground.speeds_pushed(tuning, velocity.x, intent, outside.push.x)
+        }
+        Mode::Air(air) if tuning.flight().is_some() => flying::speeds(air, tuning, velocity, intent, outside),
         Mode::Air(air) => air.speeds_driven(tuning, velocity, intent, outside),
-        Mode::Ladder(_) | Mode::Hold(_) => speeds(mode, tuning, velocity, intent, (x, centre)),
+        Mode::Ground(_) | Mode::Ladder(_) | Mode::Hold(_) => speeds(mode, tuning, velocity, intent, (x, centre)),
     }
 }
 

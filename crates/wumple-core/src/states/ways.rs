@@ -9,7 +9,7 @@ pub(crate) enum Moment {
     Carry,
     /// Step 3: what the player asks for, judged from where the body is at the start of the tick.
     Decide,
-    /// Step 4: what pushes the body from outside.
+    /// Step 4: what pushes or lifts the body.
     Push,
     /// Step 6: where the body came down.
     Land,
@@ -70,8 +70,10 @@ changes! {
     JumpedInCoyoteTime: "a jump is asked for, and there is one, within the coyote time" => "jumped from the ground",
     JumpedOffWall: "a jump is asked for, and a wall can be jumped off" => "jumped off the wall",
     JumpedInAir: "jump was pressed now, an air jump is left, and none waits for the ground" => "jumped in the air",
+    Flapped: "jump was pressed now, and flaps lift from there" => "flapped",
     JumpedOffLadder: "a jump is asked for, and there is one" => "jumped off the ladder",
     PushedOff: "a push from outside is stronger than gravity" => "pushed off the ground",
+    LiftedOff: "a thrust is held that is stronger than gravity" => "lifted off",
     LetGo: "away is held, or grab no longer" => "let go of the wall",
     LostGround: "nothing supports" => "lost the ground",
     Bounced: "what supports throws up" => "bounced",
@@ -81,8 +83,9 @@ changes! {
 }
 
 use Change::{
-    Bounced, CameToGround, CarriedOff, DroppedThrough, FoundGround, JumpedFromGround, JumpedInAir, JumpedInCoyoteTime,
-    JumpedOffLadder, JumpedOffWall, LetGo, LostGround, LostHold, PushedOff, TookLadder, TookWall,
+    Bounced, CameToGround, CarriedOff, DroppedThrough, Flapped, FoundGround, JumpedFromGround, JumpedInAir,
+    JumpedInCoyoteTime, JumpedOffLadder, JumpedOffWall, LetGo, LiftedOff, LostGround, LostHold, PushedOff, TookLadder,
+    TookWall,
 };
 use Moment::{Carry, Decide, Land, Push, Sense};
 
@@ -94,14 +97,15 @@ pub(crate) fn ways(from: ModeKind, moment: Moment) -> &'static [Way] {
         (Ground, Carry) => const { &[way(CarriedOff, Air)] },
         (Ground, Decide) => const { &[
             way(TookLadder, Ladder), way(TookWall, Hold), way(DroppedThrough, Air), way(JumpedFromGround, Air),
+            way(Flapped, Air),
         ] },
         (Air, Decide) => const { &[
             way(TookLadder, Ladder), way(TookWall, Hold), way(JumpedInCoyoteTime, Air), way(JumpedOffWall, Air),
-            way(JumpedInAir, Air),
+            way(JumpedInAir, Air), way(Flapped, Air),
         ] },
         (Ladder, Decide) => const { &[way(JumpedOffLadder, Air)] },
         (Hold, Decide) => const { &[way(JumpedOffWall, Air), way(LetGo, Air)] },
-        (Ground, Push) => const { &[way(PushedOff, Air)] },
+        (Ground, Push) => const { &[way(PushedOff, Air), way(LiftedOff, Air)] },
         (Air, Land) => const { &[way(Bounced, Air)] },
         (Ground, Sense) => const { &[way(LostGround, Air), way(Bounced, Air)] },
         (Air, Sense) => const { &[way(Bounced, Air), way(FoundGround, Ground)] },

@@ -26,6 +26,8 @@ pub(super) fn act<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, action: Ac
         }
         Action::JumpOffWall { wall, lost_ago } => jump_off_wall(turn, wall, lost_ago),
         Action::JumpInAir => jump_in_air(turn),
+        Action::Flap => flap(turn),
+        Action::LiftOff => lift_off(turn),
         Action::TakeLadder { ladder, off_centre } => take_ladder(turn, ladder, off_centre),
         Action::TakeWall(wall) => take_wall(turn, wall),
         Action::DropThrough(movers) => drop_through(turn, movers),
@@ -111,6 +113,31 @@ fn jump_in_air<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) -> Mode {
     turn.velocity.y = turn.velocity.y.min(-own);
     turn.body.air_jumps_left -= 1;
     take_off(turn, Flight::in_air(turn.feet.y), JumpedFrom::Air, None)
+}
+
+/// A flap adds to the upward speed. It is no jump: it ends the one under way, with its release and its hang.
+fn flap<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) -> Mode {
+    let lift = turn.body.tuning.flight().map_or(0.0, |flight| flight.lift);
+    let (before, after) = (-turn.velocity.y, lift - turn.velocity.y);
+    turn.note(|| Decision::Flapped { before, after });
+    turn.tell(Event::Flapped);
+    turn.velocity.y = -after;
+    (turn.body.pressed_at, turn.body.walls.lost) = (None, [None; 2]);
+    if turn.body.mode.is_ground() {
+        turn.left_ground = true;
+        let speed = speed_taken_along(turn);
+        take_along(turn, speed);
+    }
+    Mode::Air(Air { flight: None, lost_ground_at: None, ..in_air(turn.body) })
+}
+
+/// A thrust lifts the body off the ground.
+fn lift_off<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) -> Mode {
+    turn.left_ground = true;
+    turn.tell(Event::LostGround);
+    let speed = speed_taken_along(turn);
+    take_along(turn, speed);
+    Mode::Air(Air::default())
 }
 
 #[cold]

@@ -8,7 +8,7 @@ use crate::platforms::MoverId;
 use crate::space::Hitbox;
 use crate::terrain::{DrawnZone, LIMIT_MARGIN, Terrain, ZoneId, ZoneKind, ZoneOf};
 
-/// The state of a world that is gone back to: what happened in its last tick is not told again then.
+/// The state of a world that is gone back to: what happened in its last tick is not told again then, but that somebody is crushed.
 pub(crate) fn save_to_go_back<T: Terrain>(world: &World<T>, saved: &mut Saved, taken_away: &[ZoneId]) {
     world.save_into(saved);
     saved.forget_events();
@@ -65,7 +65,12 @@ fn starts_at(place: Hitbox) -> [DVec2; 2] {
 
 fn put_at<T: Terrain>(world: &mut World<T>, id: CharacterId, feet: DVec2) -> bool {
     let meets_as = world.bodies.get(id.into()).meets_as();
-    on_body(world, id.into(), meets_as, |body, scene, tick| body.put_at(scene, feet, tick)).is_ok()
+    let put = on_body(world, id.into(), meets_as, |body, scene, tick| body.put_at(scene, feet, tick)).is_ok();
+    if put {
+        // Where it was crushed it no longer is.
+        world.bodies.get_mut(id.into()).report.events.clear();
+    }
+    put
 }
 
 /// Where a character would come to rest that falls from a place, if it fits there and nothing hurts below.

@@ -4,8 +4,8 @@ use super::Listener;
 use super::act::act;
 use super::action::Action;
 use super::decide::{
-    drop_asked_for, hold_asked_for, is_air_jump_due, is_jump_asked_for, ladder_asked_for, lost_in_coyote_time,
-    reason_to_let_go, wall_to_jump_off,
+    drop_asked_for, hold_asked_for, is_air_jump_due, is_flap_due, is_jump_asked_for, ladder_asked_for,
+    lost_in_coyote_time, reason_to_let_go, wall_to_jump_off,
 };
 use super::turn::{Senses, Turn};
 use crate::states::{Change, Moment, ways};
@@ -46,6 +46,8 @@ fn due<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, change: Change) -> Op
             wall.map(|(wall, lost_ago)| Action::JumpOffWall { wall, lost_ago })
         }
         Change::JumpedInAir => is_air_jump_due(turn).then_some(Action::JumpInAir),
+        Change::Flapped => is_flap_due(turn).then_some(Action::Flap),
+        Change::LiftedOff => is_lifted_off(turn).then_some(Action::LiftOff),
         Change::PushedOff => is_pushed_off(turn).then_some(Action::BePushedOff),
         Change::LetGo => reason_to_let_go(turn).map(Action::LetGo),
         Change::LostGround | Change::Bounced | Change::FoundGround | Change::CameToGround | Change::LostHold => {
@@ -57,6 +59,13 @@ fn due<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, change: Change) -> Op
 /// Whether a push from outside lifts more than gravity holds down.
 fn is_pushed_off<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {
     turn.forces.is_some_and(|forces| forces.push.y + turn.body.tuning.gravity().fall < 0.0)
+}
+
+/// Whether a thrust lifts the body off the ground, beside what acts from outside.
+fn is_lifted_off<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {
+    let push = turn.forces.map_or(0.0, |forces| forces.push.y);
+    let lift = turn.thrust().filter(|flight| flight.from_ground).map_or(0.0, |flight| flight.lift);
+    lift > 0.0 && push - lift + turn.body.tuning.gravity().fall < 0.0
 }
 
 /// What a change that follows from what was found is about, if it is due.
@@ -89,7 +98,8 @@ mod tests {
     use crate::terrain::{Bounce, Edges, Grid, Material, Surface, TileProperties};
     use crate::tick::World;
     use crate::tuning::{
-        DropRule, HoldNumbers, HoldWhen, LadderNumbers, Release, Tuning, TuningNumbers, WallJumpNumbers, WallNumbers,
+        DropRule, FlightNumbers, HoldNumbers, HoldWhen, LadderNumbers, Release, Tuning, TuningNumbers, WallJumpNumbers,
+        WallNumbers,
     };
 
     type Gone = (ModeKind, Moment, Change);
@@ -148,6 +158,13 @@ mod tests {
         World::with_platforms(grid, Platforms::new(&platforms, 60.0).unwrap())
     }
 
+    /// One that flies and does not jump.
+    fn flyer(dice: &mut Dice) -> Tuning {
+        let flight = if dice.roll(2) == 0 { FlightNumbers::flaps(160.0) } else { FlightNumbers::thrust(1500.0) };
+        let numbers = TuningNumbers { flight: Some(flight), ..TuningNumbers::new(10.0, 14.0, 90.0) };
+        Tuning::check(&numbers).unwrap()
+    }
+
     fn tuning(dice: &mut Dice) -> Tuning {
         let mut numbers = TuningNumbers::new(10.0, 14.0, 90.0).with_jump(40.0, 0.3);
         let when = if dice.roll(2) == 0 { HoldWhen::Touched } else { HoldWhen::GrabHeld };
@@ -174,7 +191,8 @@ mod tests {
         for _ in 0..600 {
             let mut world = room(dice);
             let place = DVec2::new(dice.roll(180) as f64 + 6.0, dice.roll(140) as f64 + 15.0);
-            let Ok(dab) = world.add_character(tuning(dice), place) else { continue };
+            let tuning = if dice.roll(8) == 0 { flyer(dice) } else { tuning(dice) };
+            let Ok(dab) = world.add_character(tuning, place) else { continue };
             for _ in 0..600 {
                 let bits = dice.roll(64);
                 let held = |bit: u64| bits >> bit & 1 != 0;

@@ -10,8 +10,8 @@ use super::carry::carry;
 use super::change::choose;
 use super::crush::be_crushed_by_terrain;
 use super::decide::{
-    apply_steer_lock, forget_late_press, may_be_asked, note_refused_press, release, slide, take_buttons,
-    take_buttons_driven,
+    apply_steer_lock, forget_late_press, may_be_asked, note_refused_press, release, slide, steer_while_held,
+    take_buttons, take_buttons_driven,
 };
 use super::outside::{Forces, Outside, copy_box};
 use super::scene::Scene;
@@ -20,7 +20,7 @@ use super::travel::{follow_ground, give_bump_back, may_be_inside, move_x, move_y
 use super::turn::Turn;
 use super::wall_memory::WallMemory;
 use super::zones::{ZoneMemory, note_zones};
-use super::{CharacterId, Contacts, Decision, Event, Listener, NoListener, StartError, TickReport, start};
+use super::{CharacterId, Contacts, Decision, Event, Listener, NoListener, StartError, State, TickReport, start};
 use crate::collide::{Cells, Dropping, Surroundings};
 use crate::input::{Buttons, Direction, Intent};
 use crate::platforms::{AskedBy, BodyPlace, MoverId, MoverKey, Rider};
@@ -28,7 +28,7 @@ use crate::presence::MeetsAs;
 use crate::space::Hitbox;
 use crate::states::{self, Ground, Mode, Moment, Speeds};
 use crate::terrain::{Material, Terrain};
-use crate::tuning::{LIMIT_SPEED, Tuning};
+use crate::tuning::{LIMIT_SPEED, SteerWhen, Tuning};
 
 /// One tick seldom has more events than this; room for them is made at the start.
 const ROOM_FOR_EVENTS: usize = 16;
@@ -480,6 +480,9 @@ fn decide<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, buttons: &Buttons)
         apply_steer_lock(turn);
     }
     release(turn);
+    if turn.body.tuning.flight().is_some_and(|flight| flight.steer == SteerWhen::WhileHeld) {
+        steer_while_held(turn);
+    }
     if may_be_asked(turn) && turn.forces.is_none_or(|forces| !forces.uncontrolled) {
         ask(turn);
     }
@@ -536,26 +539,35 @@ fn find_speeds<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) -> Speeds {
     }
     let (terrain, x) = (turn.scene.terrain, turn.feet.x);
     let centre = |on: &states::OnLadder| on.ladder.centre(terrain);
-    let speeds = match turn.forces {
-        None => {
-            let body = &mut *turn.body;
-            states::speeds(&mut body.mode, &body.tuning, turn.velocity, turn.intent, (x, centre))
-        }
-        Some(forces) => find_speeds_driven(turn, forces),
+    let speeds = if turn.forces.is_none() && turn.body.tuning.flight().is_none() {
+        let body = &mut *turn.body;
+        states::speeds(&mut body.mode, &body.tuning, turn.velocity, turn.intent, (x, centre))
+    } else {
+        find_speeds_driven(turn)
     };
     let held = |speed: f64| speed.clamp(-LIMIT_SPEED, LIMIT_SPEED);
     turn.velocity = DVec2::new(held(speeds.x.speed), held(speeds.y.speed));
     speeds
 }
 
-/// The same of a body on which something acts from outside.
+/// The same of a body that flies, or on which something acts from outside.
 #[cold]
-fn find_speeds_driven<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, forces: Forces) -> Speeds {
-    if forces.push.y < 0.0 && turn.body.mode.is_ground() {
+fn find_speeds_driven<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) -> Speeds {
+    let forces = turn.forces.unwrap_or_default();
+    let thrust = turn.thrust().map(|flight| flight.lift);
+    if (forces.push.y < 0.0 || thrust.is_some()) && turn.body.mode.is_ground() {
         choose(turn, Moment::Push);
+    }
+    if let (Some(lift), Some(air)) = (thrust, turn.body.mode.air())
+        && turn.body.report.state != State::Fly
+        && (air.flight.is_none() || turn.velocity.y >= 0.0)
+    {
+        let gravity = turn.body.tuning.gravity();
+        let gravity = if turn.velocity.y < 0.0 { gravity.rise } else { gravity.fall };
+        turn.note(|| Decision::Thrusts { lift, gravity });
     }
     let (terrain, x, body) = (turn.scene.terrain, turn.feet.x, &mut *turn.body);
     let centre = |on: &states::OnLadder| on.ladder.centre(terrain);
-    let outside = states::Outside { push: forces.push, unbraked: forces.unbraked };
+    let outside = states::Outside { push: forces.push, unbraked: forces.unbraked, thrusts: thrust.is_some() };
     states::speeds_driven(&mut body.mode, &body.tuning, turn.velocity, turn.intent, (x, centre), outside)
 }

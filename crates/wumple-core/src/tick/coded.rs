@@ -14,9 +14,9 @@ use crate::platforms::{CrumbleNumbers, Ease, Ends, MoverId, Pace, PlatformNumber
 use crate::states::{Air, Bump, ClimbOver, Mode, OnLadder, SteerLock, WallHold};
 use crate::terrain::{Bounce, Felt, Margin, Material, Side, Zone, ZoneId, ZoneKind, ZoneOf};
 use crate::tuning::{
-    Acceleration, AirNumbers, AtWall, BodyNumbers, DropRule, FallNumbers, FeelNumbers, Hang, HoldNumbers, HoldWhen,
-    JumpNumbers, JumpShape, LadderNumbers, OnLanding, Pixels, Release, RunNumbers, SlideNumbers, SlideWhen, Steady,
-    TakenAlong, TuningNumbers, WallJumpNumbers, WallNumbers,
+    Acceleration, AirNumbers, AtWall, BodyNumbers, DropRule, FallNumbers, FeelNumbers, FlightBy, FlightNumbers, Hang,
+    HoldNumbers, HoldWhen, JumpNumbers, JumpShape, LadderNumbers, OnLanding, Pixels, Release, RunNumbers, SlideNumbers,
+    SlideWhen, Steady, SteerWhen, TakenAlong, TuningNumbers, WallJumpNumbers, WallNumbers,
 };
 
 coded!(enum Direction { 0 => Left, 1 => Right });
@@ -52,7 +52,7 @@ coded!(struct WallMemory { touched, lost, jumped_off, spent, barred });
 coded!(struct Launched { until, unbraked });
 
 coded!(enum State {
-    0 => Stand, 1 => Run, 2 => Rise, 3 => Fall, 4 => WallSlide, 5 => WallHold, 6 => Ladder,
+    0 => Stand, 1 => Run, 2 => Rise, 3 => Fall, 4 => WallSlide, 5 => WallHold, 6 => Ladder, 7 => Fly,
 });
 coded!(struct Contacts { left, right, above, below });
 coded!(struct TickReport { tick, feet, from, velocity, state, state_since, facing, support, contacts, events });
@@ -111,7 +111,10 @@ coded!(enum HoldWhen { 0 => Touched, 1 => GrabHeld });
 coded!(struct HoldNumbers { when, up_speed, down_speed, from_ground, while_rising, spends_air_jumps, climb_over });
 coded!(struct WallNumbers { coyote_time, slide, jump, hold });
 coded!(struct LadderNumbers { probe, up_speed, down_speed, side_speed, centre, up_is_jump });
+coded!(enum FlightBy { 0 => Flaps, 1 => Thrust });
+coded!(enum SteerWhen { 0 => Always, 1 => WhileHeld });
+coded!(struct FlightNumbers { by, lift, steer, from_ground, top_speed });
 coded!(struct FeelNumbers { pickup, checkpoint, goal, hazard, own });
 coded!(struct TuningNumbers {
-    rate, scheme, pixels, body, run, air, fall, jump, wall, ladder, drop, leave_with, feels, group,
+    rate, scheme, pixels, body, run, air, fall, jump, wall, ladder, flight, drop, leave_with, feels, group,
 });

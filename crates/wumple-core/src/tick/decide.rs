@@ -13,7 +13,7 @@ use crate::collide::{Dropping, JOIN, Ladder, Ladders, Surroundings, Wall};
 use crate::input::{Buttons, Intent};
 use crate::states::{ClimbOver, Mode, WallHold, way_down_within};
 use crate::terrain::{Features, Terrain};
-use crate::tuning::{DropRule, HoldWhen, SlideWhen};
+use crate::tuning::{DropRule, FlightBy, HoldWhen, SlideWhen};
 
 /// Whether the player may ask for something: mostly nothing is.
 #[inline(always)]
@@ -147,6 +147,22 @@ pub(super) fn is_air_jump_due<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) ->
         && turn.body.pressed_at.is_some()
         && turn.body.tuning.jump().is_some()
         && !waits_for_ground(turn)
+}
+
+pub(super) fn is_flap_due<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> bool {
+    let Some(flight) = turn.body.tuning.flight().filter(|flight| flight.by == FlightBy::Flaps) else { return false };
+    let may = flight.from_ground || !turn.body.mode.is_ground();
+    turn.pressed.jump && turn.body.pressed_at.is_some() && may
+}
+
+/// Who steers only while it flies: in the air, with jump up, left and right count as not held.
+#[cold]
+pub(super) fn steer_while_held<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
+    if turn.body.mode.air().is_none() || turn.body.jump_held || turn.intent.steering == 0.0 {
+        return;
+    }
+    turn.note(|| Decision::NotSteered);
+    turn.intent.steering = 0.0;
 }
 
 /// The wall that a jump would be taken off, and how many ticks ago it was lost, if it was.
@@ -322,10 +338,15 @@ pub(super) fn note_refused_press<T: Terrain, L: Listener>(turn: &mut Turn<'_, T,
     if !turn.pressed.jump || body.pressed_at.is_none_or(|pressed| pressed.get() != tick) {
         return;
     }
+    if turn.thrust().is_some() && (body.mode.air().is_some() || tuning.jump().is_none()) {
+        // It is good for the thrust.
+        return;
+    }
     let buffer = tuning.buffer_ticks();
     let lost_ago = body.mode.air().and_then(|air| air.without_ground_for(tick));
     let refusal = JumpRefusal {
         no_jump: tuning.jump().is_none(),
+        flaps_in_air_only: body.mode.is_ground() && tuning.flight().is_some_and(|flight| !flight.from_ground),
         holding: matches!(body.mode, Mode::Hold(_)),
         in_air_for: lost_ago.map(|lost_ago| (lost_ago, tuning.coyote_ticks())),
         wall: tuning.wall().jump.and_then(|_| wall_to_jump_off(body).err()),

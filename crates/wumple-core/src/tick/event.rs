@@ -189,6 +189,8 @@ events! {
     Died(Side) => "died",
     /// The body is where coordinates end. The character's run is over.
     OutOfBounds => "lost",
+    /// A flap: a press of jump that lifted a body that flies.
+    Flapped => "flapped",
 }
 
 impl Event {
@@ -303,6 +305,7 @@ mod tests {
             (Event::Left(zone(ZoneKind::Hazard, ZoneOf::Any)), "left:hazard"),
             (Event::Died(Side::Bottom), "died:bottom"),
             (Event::OutOfBounds, "lost"),
+            (Event::Flapped, "flapped"),
         ];
         for (event, words) in table {
             assert_eq!(event.to_string(), words);

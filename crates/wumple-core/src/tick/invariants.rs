@@ -105,6 +105,7 @@ impl Character {
                 !supported && velocity.y >= 0.0 && touched && self.tuning().wall().slide.is_some()
             }
             State::WallHold => !supported && self.tuning().wall().hold.is_some(),
+            State::Fly => !supported && self.tuning().flight().is_some(),
             State::Ladder => !supported && self.tuning().ladder().is_some(),
         };
         (!fits).then_some(Violation::State)

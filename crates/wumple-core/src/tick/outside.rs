@@ -253,6 +253,11 @@ impl Outside {
         self.0.as_ref().map_or(Control::Player, |deeds| deeds.control)
     }
 
+    /// Whether the player has it not in hand.
+    pub(super) fn is_uncontrolled(&self) -> bool {
+        self.control() == Control::Away
+    }
+
     /// How much further a body may come in this tick because of what acts, px.
     pub(super) fn drives_on(&self, seconds: f64) -> f64 {
         self.0

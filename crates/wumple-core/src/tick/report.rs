@@ -26,12 +26,22 @@ pub enum State {
     WallHold,
     /// On a ladder.
     Ladder,
+    /// In the air, with jump held by a body that flies; not while a jump still rises.
+    Fly,
 }
 
 impl State {
     /// All of them.
-    pub const ALL: [State; 7] =
-        [State::Stand, State::Run, State::Rise, State::Fall, State::WallSlide, State::WallHold, State::Ladder];
+    pub const ALL: [State; 8] = [
+        State::Stand,
+        State::Run,
+        State::Rise,
+        State::Fall,
+        State::WallSlide,
+        State::WallHold,
+        State::Ladder,
+        State::Fly,
+    ];
 
     /// The word used in traces.
     #[must_use]
@@ -44,6 +54,7 @@ impl State {
             State::WallSlide => "wall-slide",
             State::WallHold => "wall-hold",
             State::Ladder => "ladder",
+            State::Fly => "fly",
         }
     }
 }

@@ -52,10 +52,11 @@ impl Saved {
 }
 
 impl Saved {
-    /// The same without what happened in its tick.
+    /// The same without what happened in its tick; who is crushed is so still.
     pub(super) fn forget_events(&mut self) {
-        self.characters.iter_mut().for_each(|of| of.report.events.clear());
-        self.props.iter_mut().for_each(|of| of.body.report.events.clear());
+        let is_so_still = |event: &Event| matches!(event, Event::Crushed(_) | Event::CrushedByTerrain);
+        self.characters.iter_mut().for_each(|of| of.report.events.retain(is_so_still));
+        self.props.iter_mut().for_each(|of| of.body.report.events.retain(is_so_still));
     }
 }
 

@@ -7,7 +7,7 @@ use crate::collide::{Floor, Ladders, Wall, stands_on_solid, walls_beside};
 use crate::input::Direction;
 use crate::nearby::Support;
 use crate::space::Hitbox;
-use crate::states::{ClimbOver, Ground, Mode, ModeKind, Moment, OnLadder, WallHold};
+use crate::states::{Air, ClimbOver, Ground, Mode, ModeKind, Moment, OnLadder, WallHold};
 use crate::terrain::{Edge, Side, Terrain};
 
 use glam::DVec2;
@@ -208,6 +208,13 @@ fn is_beside_mover<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, wall: &Wall) 
 }
 
 impl Character {
+    /// Whether it holds what makes it fly, and no jump still rises.
+    #[cold]
+    fn flies(&self, air: &Air) -> bool {
+        let jump_rises = air.flight.is_some() && self.report.velocity.y < 0.0;
+        self.jump_held && !jump_rises && !self.outside.is_uncontrolled()
+    }
+
     /// Step 10: the state by its name, from this tick on if it is another, and where the character looks.
     #[inline(always)]
     pub(super) fn name_state(&mut self, tick: u64) {
@@ -220,6 +227,7 @@ impl Character {
             Mode::Ground(_) if velocity.x != 0.0 => State::Run,
             Mode::Ground(_) => State::Stand,
             Mode::Air(_) if slides_on.is_some() => State::WallSlide,
+            Mode::Air(air) if self.tuning.flight().is_some() && self.flies(air) => State::Fly,
             Mode::Air(_) if velocity.y < 0.0 => State::Rise,
             Mode::Air(_) => State::Fall,
             Mode::Ladder(_) => State::Ladder,

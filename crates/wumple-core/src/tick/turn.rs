@@ -15,6 +15,7 @@ use crate::platforms::MoverId;
 use crate::space::Hitbox;
 use crate::states::{Ground, ModeKind};
 use crate::terrain::{Material, Terrain};
+use crate::tuning::{FlightBy, FlightNumbers};
 
 /// A body's tick: what it acts on, where the body is by now, and what the steps so far hand on to those that follow.
 /// The report is written when the tick is over.
@@ -158,6 +159,12 @@ impl<'a, T: Terrain, L: Listener> Turn<'a, T, L> {
     #[inline(always)]
     pub(super) fn throws_up(&self, material: &Material) -> bool {
         material.bounce.is_some() || self.body.tuning.springs()
+    }
+
+    /// The flight of a body that has a thrust and holds it.
+    pub(super) fn thrust(&self) -> Option<&FlightNumbers> {
+        let is_controlled = self.forces.is_none_or(|forces| !forces.uncontrolled);
+        self.body.tuning.flight().filter(|flight| flight.by == FlightBy::Thrust && self.body.jump_held && is_controlled)
     }
 
     /// What the body meets around it now.

@@ -206,6 +206,22 @@ pub enum Decision {
     CrushedByTerrain,
     /// What is stood on begins to crumble.
     Crumbles,
+    /// A press of jump was a flap.
+    Flapped {
+        /// The upward speed before it, px/s.
+        before: f64,
+        /// And after it, px/s.
+        after: f64,
+    },
+    /// Jump is held, and its thrust begins to act.
+    Thrusts {
+        /// The upward acceleration, px/s^2.
+        lift: f64,
+        /// The gravity that works against it, px/s^2.
+        gravity: f64,
+    },
+    /// A direction is held, but it steers in the air only while jump is held.
+    NotSteered,
     /// What was landed on throws the body up, because its tuning jumps on every landing.
     JumpedOnLanding,
     /// Running by itself, it was stopped by a face: from the next tick on this direction counts as held.
@@ -226,6 +242,8 @@ pub enum Decision {
 pub struct JumpRefusal {
     /// The tuning has no jump at all.
     pub no_jump: bool,
+    /// It flaps, but not from the ground.
+    pub flaps_in_air_only: bool,
     /// The body holds on to a wall, and there is no jump off it.
     pub holding: bool,
     /// For how many ticks the body has been without ground that it walked off, and the coyote time in
@@ -440,6 +458,13 @@ impl fmt::Display for Decision {
             }
             Decision::Crushed => f.write_str("crushed: terrain refuses the push, nothing is done until clear"),
             Decision::Crumbles => f.write_str("what is stood on begins to crumble"),
+            Decision::Flapped { before, after } => {
+                write!(f, "jump pressed: a flap, upward speed {} becomes {} px/s", px(*before), px(*after))
+            }
+            Decision::Thrusts { lift, gravity } => {
+                write!(f, "jump held: a thrust of {} px/s^2 against gravity of {}", px(*lift), px(*gravity))
+            }
+            Decision::NotSteered => f.write_str("not steered: jump is up, and flight.steer is \"while-held\""),
             Decision::JumpedOnLanding => f.write_str("jumped at once: jump.on_landing is \"jump\""),
             Decision::Turned { to } => write!(f, "stopped by a face: runs to the {} from now on", to.name()),
             Decision::SteerLocked { until } => {
@@ -480,6 +505,10 @@ impl fmt::Display for JumpRefusal {
         if self.no_jump {
             separate(f)?;
             f.write_str("the tuning has no [jump]")?;
+        }
+        if self.flaps_in_air_only {
+            separate(f)?;
+            f.write_str("flight.from_ground is false")?;
         }
         if let Some((ticks, coyote)) = self.in_air_for {
             separate(f)?;

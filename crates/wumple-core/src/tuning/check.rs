@@ -7,9 +7,9 @@ use super::error::{Problem, TuningError, TuningErrors};
 use super::jump::LONGEST_RISE;
 use super::keys::{Bounds, Key, LONGEST, Slot, WEAKEST_GRAVITY, keys};
 use super::{
-    Acceleration, AtWall, BodyNumbers, Hang, Jump, JumpNumbers, JumpShape, LIMIT_ACCELERATION, LIMIT_LENGTH,
-    LIMIT_SPEED, OnLanding, Pixels, Release, ShapeError, Steady, TakeOff, Tuning, TuningNumbers, WallJump, WallNumbers,
-    WallRules, round_length,
+    Acceleration, AtWall, BodyNumbers, FlightBy, FlightNumbers, Hang, Jump, JumpNumbers, JumpShape, LIMIT_ACCELERATION,
+    LIMIT_LENGTH, LIMIT_SPEED, OnLanding, Pixels, Release, ShapeError, Steady, TakeOff, Tuning, TuningNumbers,
+    WallJump, WallNumbers, WallRules, round_length,
 };
 use crate::integrate::{Gravity, RunRate, RunRates};
 use crate::space::Body;
@@ -29,7 +29,7 @@ impl Tuning {
     pub fn check(numbers: &TuningNumbers) -> Result<Tuning, TuningErrors> {
         let mut check = Check { errors: Vec::new() };
         let mut numbers = numbers.clone();
-        keys().for_each(|key| check.key(key, &mut numbers));
+        keys().for_each(|key| check.key(&key.in_numbers(&numbers), &mut numbers));
         check.said_once(&numbers);
         check.feels(&numbers);
         if numbers.pixels == Pixels::Whole {
@@ -52,7 +52,7 @@ impl Check {
     }
 
     /// The number of a key, rounded if it is a length that is compared with places, against its bounds.
-    fn key(&mut self, key: &'static Key, numbers: &mut TuningNumbers) {
+    fn key(&mut self, key: &Key, numbers: &mut TuningNumbers) {
         match key.slot(numbers) {
             Some(Slot::Number(found)) => {
                 if key.is_rounded() {
@@ -143,6 +143,9 @@ impl Check {
             Some(wall) => self.wall(&numbers, wall, &gravity),
             None => WallRules::default(),
         };
+        if let Some(flight) = &numbers.flight {
+            self.flight(&numbers, flight, &gravity, jumps.as_ref());
+        }
         Some(Tuning {
             tick_seconds: 1.0 / numbers.rate,
             body: Body { width, height },
@@ -170,6 +173,32 @@ impl Check {
             WallJump { jump: up, push_speed: jump.push_speed, lock_ticks, same_wall }
         });
         WallRules { coyote_ticks: ticks(wall.coyote_time), slide: wall.slide, jump, hold: wall.hold }
+    }
+
+    /// A flight gets off the ground, and is no slower than what it begins with.
+    fn flight(&mut self, numbers: &TuningNumbers, flight: &FlightNumbers, gravity: &Gravity, jumps: Option<&Jumps>) {
+        let FlightNumbers { by, lift, top_speed, .. } = *flight;
+        if jumps.is_some_and(|jumps| jumps.air_jumps > 0) {
+            let twice = "is given, but in the air [flight] uses the presses; remove one of them";
+            self.fail("jump.air_jumps", Problem::Superfluous(twice));
+        }
+        let least = gravity.rise / numbers.rate;
+        if by == FlightBy::Flaps && lift <= least {
+            self.fail(
+                "flight.lift",
+                Problem::NotAbove { found: lift, what: "what one tick of gravity takes of it", least },
+            );
+        }
+        let jump = jumps.map_or(0.0, |jumps| jumps.ground.speed);
+        let flap = if by == FlightBy::Flaps { lift } else { 0.0 };
+        for (what, least) in
+            [("run.top_speed", numbers.run.top_speed), ("the take-off speed of the jump", jump), ("flight.lift", flap)]
+        {
+            if top_speed < least {
+                self.fail("flight.top_speed", Problem::Below { found: top_speed, what, least });
+                return;
+            }
+        }
     }
 
     fn gravity(&mut self, numbers: &TuningNumbers) -> Option<Gravity> {

@@ -1,6 +1,6 @@
 use super::{
-    DropRule, FeelNumbers, Hang, HoldNumbers, Jump, LIMIT_SPEED, LadderNumbers, Pixels, Release, RiseRules,
-    SlideNumbers, TakenAlong, TuningErrors, TuningNumbers,
+    DropRule, FeelNumbers, FlightNumbers, Hang, HoldNumbers, Jump, LIMIT_SPEED, LadderNumbers, Pixels, Release,
+    RiseRules, SlideNumbers, TakenAlong, TuningErrors, TuningNumbers,
 };
 use crate::groups::Group;
 use crate::integrate::{Gravity, RunRates, Scheme};
@@ -199,6 +199,13 @@ impl Tuning {
     #[must_use]
     pub fn ladder(&self) -> Option<&LadderNumbers> {
         self.numbers.ladder.as_ref()
+    }
+
+    /// Flying, if the character can.
+    #[inline]
+    #[must_use]
+    pub fn flight(&self) -> Option<&FlightNumbers> {
+        self.numbers.flight.as_ref()
     }
 
     /// What of a platform's speed it takes along when it leaves it.

@@ -54,6 +54,24 @@ pub enum Problem {
         /// px/s, px/s^2 or s.
         unit: &'static str,
     },
+    /// Not above what it must be above.
+    NotAbove {
+        /// What was given, px/s.
+        found: f64,
+        /// What it must be above.
+        what: &'static str,
+        /// That, px/s.
+        least: f64,
+    },
+    /// Below what it must be at least.
+    Below {
+        /// What was given, px/s.
+        found: f64,
+        /// What it must be at least.
+        what: &'static str,
+        /// That, px/s.
+        least: f64,
+    },
     /// The fall back from a jump's apex would take too long.
     FallTooLong {
         /// How high the jump is, px.
@@ -107,6 +125,14 @@ impl fmt::Display for Problem {
                     Figure(rounded(*most))
                 )
             }
+            Problem::NotAbove { found, what, least } => {
+                let (found, least) = (Figure(rounded(*found)), Figure(rounded(*least)));
+                write!(f, "is {found} px/s; it must be above {what}, {least} px/s")
+            }
+            Problem::Below { found, what, least } => {
+                let (found, least) = (Figure(rounded(*found)), Figure(rounded(*least)));
+                write!(f, "is {found} px/s; it must be at least {what}, {least} px/s")
+            }
             Problem::FallTooLong { height, fallen, longest } => {
                 let (height, fallen) = (Figure(rounded(*height)), Figure(rounded(*fallen)));
                 write!(
@@ -150,7 +176,7 @@ impl fmt::Display for Unit<'_> {
 impl fmt::Display for TuningError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         write!(f, "{} {}", self.key, self.problem)?;
-        let vertical = ["jump.", "fall.", "wall."].iter().any(|section| self.key.starts_with(section));
+        let vertical = ["jump.", "fall.", "wall.", "flight."].iter().any(|section| self.key.starts_with(section));
         match self.problem {
             Problem::OutOfBounds { found, .. } if found < 0.0 && vertical => {
                 f.write_str("; heights, speeds and gravities are given by their size, whichever way y goes")

@@ -1,8 +1,8 @@
 //! The keys of a tuning: what each is called, of which kind it is, its bounds, what it is where it is not written, and
 //! which number it is. Reading, checking, converting and the table in `docs/tuning-file.md` all go by these.
 
-use super::{Acceleration, Choice, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, TuningNumbers};
-use super::{body, fall, feels, jump, ladder, numbers, run, wall};
+use super::{Acceleration, Choice, FlightBy, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, TuningNumbers};
+use super::{body, fall, feels, flight, jump, ladder, numbers, run, wall};
 use crate::terrain::Margin;
 
 /// No time in a tuning is longer, s.
@@ -52,6 +52,8 @@ pub enum KeyKind {
     Acceleration,
     /// px/s^2, or a time from rest to top speed, s, or at once.
     RunRate,
+    /// Of a flight, px/s by flaps and px/s^2 by thrust: see [`Key::in_numbers`].
+    Lift,
     /// px on all sides, or of each.
     Margin,
     /// A number without a unit.
@@ -126,6 +128,7 @@ pub fn keys() -> impl Iterator<Item = &'static Key> {
         jump::AIR_RELEASE_KEYS,
         wall::KEYS,
         ladder::KEYS,
+        flight::KEYS,
         numbers::PLATFORM_KEYS,
         feels::KEYS,
     ]
@@ -149,6 +152,18 @@ impl Key {
     /// Where its number is, if the section that it is in is there.
     pub fn slot<'a>(&self, numbers: &'a mut TuningNumbers) -> Option<Slot<'a>> {
         (self.access)(numbers)
+    }
+
+    /// The key as it is in these numbers: where its kind depends on another, the one that it is then, with its bounds.
+    #[must_use]
+    pub fn in_numbers(&self, numbers: &TuningNumbers) -> Key {
+        let by = match (self.kind, &numbers.flight) {
+            (KeyKind::Lift, Some(flight)) => flight.by,
+            _ => return *self,
+        };
+        let kind = if by == FlightBy::Flaps { KeyKind::Speed } else { KeyKind::Acceleration };
+        let (most, unit) = by.most_lift();
+        Key { kind, bounds: Bounds { most, unit, ..self.bounds }, ..*self }
     }
 
     pub(super) fn is_rounded(&self) -> bool {
@@ -184,6 +199,11 @@ impl Key {
     pub(super) const fn run_rate(name: &'static str, access: Access, what: &'static str) -> Key {
         let key = Key::new(name, KeyKind::RunRate, access, what).at_most(LIMIT_ACCELERATION).unit("px/s^2");
         key.otherwise(KeyDefault::Instant)
+    }
+
+    /// px/s or px/s^2.
+    pub(super) const fn lift(name: &'static str, access: Access, what: &'static str) -> Key {
+        Key::new(name, KeyKind::Lift, access, what).at_most(LIMIT_ACCELERATION)
     }
 
     pub(super) const fn number(name: &'static str, access: Access, what: &'static str) -> Key {

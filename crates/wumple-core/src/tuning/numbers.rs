@@ -1,8 +1,8 @@
 use super::choice::choices;
 use super::keys::{Key, Slot};
 use super::{
-    AirNumbers, BodyNumbers, FallNumbers, FeelNumbers, JumpNumbers, JumpShape, LadderNumbers, RunNumbers, WallNumbers,
-    usual,
+    AirNumbers, BodyNumbers, FallNumbers, FeelNumbers, FlightNumbers, JumpNumbers, JumpShape, LadderNumbers,
+    RunNumbers, WallNumbers, usual,
 };
 use crate::groups::Group;
 use crate::integrate::Scheme;
@@ -52,6 +52,9 @@ pub struct TuningNumbers {
     /// Climbing ladders, if the character can.
     #[cfg_attr(feature = "serde", serde(default))]
     pub ladder: Option<LadderNumbers>,
+    /// Flying, if the character can.
+    #[cfg_attr(feature = "serde", serde(default))]
+    pub flight: Option<FlightNumbers>,
     /// How it drops through one-way tops.
     #[cfg_attr(feature = "serde", serde(default))]
     pub drop: DropRule,
@@ -82,6 +85,7 @@ impl TuningNumbers {
             jump: None,
             wall: None,
             ladder: None,
+            flight: None,
             drop: DropRule::default(),
             leave_with: TakenAlong::default(),
             feels: FeelNumbers::default(),

@@ -14,3 +14,14 @@ pub(super) const fn wall_probe() -> f64 {
 pub(super) const fn ramp_follow() -> f64 {
     8.0
 }
+
+/// No speed is too great.
+pub(super) const fn no_top_speed() -> f64 {
+    super::LIMIT_SPEED
+}
+
+/// For what is so unless it is said otherwise.
+#[cfg(feature = "serde")]
+pub(super) const fn yes() -> bool {
+    true
+}

@@ -6,8 +6,9 @@ pub(crate) mod player;
 
 use proptest::prelude::*;
 use wumple_core::numbers::{
-    Acceleration, AtWall, Bounce, DropRule, Hang, HoldNumbers, HoldWhen, JumpNumbers, JumpShape, LadderNumbers,
-    OnLanding, Pixels, Release, Scheme, SlideNumbers, SlideWhen, Steady, TakenAlong, WallJumpNumbers, WallNumbers,
+    Acceleration, AtWall, Bounce, DropRule, FlightNumbers, Hang, HoldNumbers, HoldWhen, JumpNumbers, JumpShape,
+    LadderNumbers, OnLanding, Pixels, Release, Scheme, SlideNumbers, SlideWhen, Steady, SteerWhen, TakenAlong,
+    WallJumpNumbers, WallNumbers,
 };
 use wumple_core::{
     Block, Buttons, DVec2, Edge, Edges, Grid, Material, Ramp, Surface, TileProperties, Tuning, TuningNumbers,
@@ -156,6 +157,16 @@ pub(crate) fn full_tuning() -> impl Strategy<Value = Tuning> {
                 jump.air_jumps_back_on_wall = bits & 128 != 0 && !spends;
                 if bits & 41 == 41 {
                     (jump.on_landing, jump.waits_for_ground) = (OnLanding::Jump, false);
+                }
+            }
+            if bits & 7 == 5 {
+                let lift = nudge * 80.0 + 20.0;
+                let flight = if bits & 8 != 0 { FlightNumbers::flaps(lift) } else { FlightNumbers::thrust(lift * 6.0) };
+                let top_speed = if bits & 16 != 0 { flight.top_speed } else { 900.0 };
+                let steer = [SteerWhen::Always, SteerWhen::WhileHeld][usize::from(bits >> 5 & 1)];
+                numbers.flight = Some(FlightNumbers { top_speed, steer, from_ground: bits & 64 != 0, ..flight });
+                if let Some(jump) = &mut numbers.jump {
+                    jump.air_jumps = 0;
                 }
             }
             Tuning::check(&numbers).ok()

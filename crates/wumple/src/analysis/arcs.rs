@@ -1,6 +1,7 @@
 use serde::{Serialize, Serializer};
 use wumple_core::{Body, Tuning};
 
+use super::flight_arcs::{FlightMeasures, flight_measures};
 use super::jump_flight::{ArcPoint, End, Flown, Script, measure_flight};
 use crate::files::TuningFile;
 
@@ -34,6 +35,9 @@ pub struct TuningArcs {
     pub hang_speed_px_s: f64,
     /// The arcs; none if the character cannot jump.
     pub arcs: Vec<JumpArc>,
+    /// What its flight does, if it flies.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub flight: Option<FlightMeasures>,
 }
 
 impl TuningArcs {
@@ -171,6 +175,7 @@ fn arcs_of(file: &TuningFile) -> TuningArcs {
         scheme: tuning.scheme().name(),
         body: *tuning.body(),
         hang_speed_px_s: tuning.gravity().hang_speed,
+        flight: flight_measures(tuning, file.scale.tile),
         arcs: if tuning.jump().is_some() { all_arcs(tuning, file.scale.tile) } else { Vec::new() },
     }
 }

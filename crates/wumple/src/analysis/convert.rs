@@ -2,11 +2,13 @@
 
 use serde::Serialize;
 use toml_edit::DocumentMut;
+use wumple_core::TuningNumbers;
 use wumple_core::advanced::RiseRules;
-use wumple_core::numbers::{JumpShape, KeyKind, Scheme, keys};
+use wumple_core::numbers::{FlightBy, JumpShape, KeyKind, Scheme, keys};
 
 use super::arcs::{ArcKind, TuningArcs, arcs};
 use super::fit::write::{plain, shortest};
+use super::flight_arcs::{FlightMeasures, flight_measures};
 use crate::files::edit::{Change, changed, item_at};
 use crate::files::{Diagnostics, TuningFile};
 use crate::units::{Kind, Quantity, Scale, figure, short};
@@ -111,8 +113,8 @@ const PICTURE: [&str; 4] = ["picture.width", "picture.height", "picture.right", 
 
 /// Every quantity a tuning may have, by its path and kind. (Accelerations of a run may be times as well.) `own` are the kinds
 /// of zones of the game's own for which it says how they are felt.
-fn quantities<'a>(own: &'a [&'a str]) -> impl Iterator<Item = (Vec<&'a str>, Kind)> {
-    let of_motion = keys().filter_map(|key| Some((key.name, Kind::of_key(key.kind)?)));
+fn quantities<'a>(own: &'a [&'a str], numbers: &TuningNumbers) -> impl Iterator<Item = (Vec<&'a str>, Kind)> {
+    let of_motion = keys().filter_map(|key| Some((key.name, Kind::of_key(key.in_numbers(numbers).kind)?)));
     let all = of_motion.chain(PICTURE.into_iter().map(|name| (name, Kind::Length)));
     let all = all.map(|(name, kind)| (name.split('.').collect(), kind));
     // A margin may be of each side.
@@ -154,8 +156,12 @@ pub fn convert(name: &str, text: &str, target: &Target) -> Result<Conversion, Co
         changes.push(Change::new(&["scale", "tile"], plain(tile)));
     }
     changes.extend(repaired_jump(&document, &before, growth, target)?);
-    let text = changed(text, &changes, &[]);
-    let after = TuningFile::parse(name, &text).map_err(ConvertError::Wrong)?;
+    let mut text = changed(text, &changes, &[]);
+    let mut after = TuningFile::parse(name, &text).map_err(ConvertError::Wrong)?;
+    if let Some(change) = repaired_flap(&document, &before, &after, growth, target) {
+        text = changed(&text, &[change], &[]);
+        after = TuningFile::parse(name, &text).map_err(ConvertError::Wrong)?;
+    }
     let report = arcs([&before, &after]);
     let [old, new]: [TuningArcs; 2] = report.tunings.try_into().expect("two tunings were measured");
     let said = differences(&before, &after, &old, &new);
@@ -178,7 +184,7 @@ fn within(
 fn quantities_changed(document: &DocumentMut, before: &TuningFile, growth: f64, target: &Target) -> Vec<Change> {
     let (mut changes, scale) = (Vec::new(), &before.scale);
     let own: Vec<&str> = before.tuning.feels().own.iter().map(|(kind, _)| kind.word()).collect();
-    for (path, kind) in quantities(&own) {
+    for (path, kind) in quantities(&own, before.tuning.numbers()) {
         let path = path.as_slice();
         let Some(quantity) = item_at(document, path).and_then(Quantity::of_item) else { continue };
         let kind = quantity.kind().unwrap_or(kind);
@@ -226,18 +232,45 @@ fn repaired_jump(
     };
     let shape = rules.shape(full.apex_height_px * growth, full.apex_time_s).map_err(|_| ConvertError::NoSameApex)?;
     let scale = Scale { tile: before.scale.tile * growth, ..before.scale };
-    let written = |key: &'static str, value: f64, kind| {
-        let path: &[&'static str] = &["jump", key];
-        let there = item_at(document, path).and_then(Quantity::of_item).and_then(|there| there.unit_name());
-        let unit = target.units.map_or(there, |style| Some(style.unit(kind)));
-        match unit {
-            Some(unit) => {
-                Change::new(path, format!("{} {unit}", few_digits(Quantity::value_in(value, unit, &scale), kind)))
-            }
-            None => Change::new(path, plain(few_digits(value, kind))),
-        }
+    let in_jump = |key, value, kind| written(document, &["jump", key], value, kind, &scale, target);
+    Ok(vec![in_jump("speed", shape.speed, Kind::Speed), in_jump("gravity", shape.gravity, Kind::Acceleration)])
+}
+
+/// The lift of flaps that get as high in the new loop.
+fn repaired_flap(
+    document: &DocumentMut,
+    before: &TuningFile,
+    after: &TuningFile,
+    growth: f64,
+    target: &Target,
+) -> Option<Change> {
+    let flaps = before.tuning.flight().is_some_and(|flight| flight.by == FlightBy::Flaps);
+    if !flaps || (target.scheme.is_none() && target.rate.is_none()) {
+        return None;
+    }
+    let height = match flight_measures(&before.tuning, before.scale.tile)? {
+        FlightMeasures::Flaps { apex_height_px, .. } => apex_height_px * growth,
+        FlightMeasures::Thrust { .. } => return None,
     };
-    Ok(vec![written("speed", shape.speed, Kind::Speed), written("gravity", shape.gravity, Kind::Acceleration)])
+    let scale = Scale { tile: before.scale.tile * growth, ..before.scale };
+    let lift = after.tuning.speed_to_rise_without_hang(height);
+    Some(written(document, &["flight", "lift"], lift, Kind::Speed, &scale, target))
+}
+
+/// A number as a file has it: in the unit that is asked for, or that is there.
+fn written(
+    document: &DocumentMut,
+    path: &[&'static str],
+    value: f64,
+    kind: Kind,
+    scale: &Scale,
+    target: &Target,
+) -> Change {
+    let there = item_at(document, path).and_then(Quantity::of_item).and_then(|there| there.unit_name());
+    match target.units.map_or(there, |style| Some(style.unit(kind))) {
+        Some(unit) => Change::new(path, format!("{} {unit}", few_digits(Quantity::value_in(value, unit, scale), kind))),
+        None => Change::new(path, plain(few_digits(value, kind))),
+    }
 }
 
 /// As few digits as say the number so exactly that nothing changes: what a jump takes off with decides in which tick
@@ -270,6 +303,20 @@ fn differences(before: &TuningFile, after: &TuningFile, old: &TuningArcs, new: &
         if kind == ArcKind::Running {
             compare("running reach", a.reach_tiles, b.reach_tiles, "tiles");
         }
+    }
+    match (&old.flight, &new.flight) {
+        (
+            Some(FlightMeasures::Flaps { apex_height_tiles: a, presses_to_hold: a_presses, .. }),
+            Some(FlightMeasures::Flaps { apex_height_tiles: b, presses_to_hold: b_presses, .. }),
+        ) => {
+            compare("the height of one flap", *a, *b, "tiles");
+            compare("the presses that hold the height", *a_presses, *b_presses, "a second");
+        }
+        (
+            Some(FlightMeasures::Thrust { first_second_tiles: a, .. }),
+            Some(FlightMeasures::Thrust { first_second_tiles: b, .. }),
+        ) => compare("the rise of a second's thrust", *a, *b, "tiles"),
+        _ => {}
     }
     let gate = |ticks: u64, rate: f64| ticks as f64 / rate;
     let (a, b) = (&before.tuning, &after.tuning);

@@ -31,7 +31,7 @@ impl TimeInAir {
 /// Every stretch in the air, in the order of the run.
 #[must_use]
 pub fn times_in_air(trace: &Trace) -> Vec<TimeInAir> {
-    let is_air = |row: &TickReport| matches!(row.state, State::Rise | State::Fall | State::WallSlide);
+    let is_air = |row: &TickReport| matches!(row.state, State::Rise | State::Fall | State::WallSlide | State::Fly);
     let rows = &trace.rows;
     let mut all = Vec::new();
     let mut index = 0;

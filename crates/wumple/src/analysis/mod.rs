@@ -6,6 +6,7 @@ mod check;
 mod compare;
 mod convert;
 mod fit;
+mod flight_arcs;
 mod in_air;
 mod jump_flight;
 mod level_arcs;
@@ -21,6 +22,7 @@ pub use check::{
 pub use compare::{AtParting, ComparedRun, Comparison, MeasuredRun, Parting, compare};
 pub use convert::{Conversion, ConvertError, Target, UnitStyle, convert};
 pub use fit::{AccelerationUnits, Fit, FitError, GameLoop, SpeedUnits, Wishes, fit, fit_into, rounding_of};
+pub use flight_arcs::{Climb, FlightCourse, FlightMeasures};
 pub use in_air::{TimeInAir, times_in_air};
 pub use jump_flight::ArcPoint;
 pub use level_arcs::{LevelArc, LevelArcError, arcs_from, level_arcs, level_arcs_to_csv};

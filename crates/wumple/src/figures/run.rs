@@ -144,6 +144,7 @@ pub(super) fn state_stroke(state: State) -> Stroke {
         State::Run => stroke(CELADON, 2.6),
         State::Rise => stroke(COBALT, 2.2).dashed(Dash::Long),
         State::Fall => stroke(TERRACOTTA, 2.2).dashed(Dash::Short),
+        State::Fly => stroke(CELADON, 2.6).dashed(Dash::LongShort),
         State::WallSlide => stroke(OCHRE, 2.8).dashed(Dash::LongShort),
         State::WallHold => stroke(OCHRE, 3.4),
         State::Ladder => stroke(PLUM, 3.0).dashed(Dash::Dots),

@@ -95,7 +95,12 @@ fn home_of(key: &str) -> Option<String> {
     });
     let homes: BTreeSet<&str> = homes.collect();
     let words: Vec<String> = homes.into_iter().map(|section| format!("[{section}]")).collect();
-    (1..=2).contains(&words.len()).then(|| words.join(" or "))
+    match words.as_slice() {
+        [] => None,
+        [one] => Some(one.clone()),
+        [first @ .., last] if words.len() <= 3 => Some(format!("{} or {last}", first.join(", "))),
+        _ => None,
+    }
 }
 
 /// Words in quotes, as a list for a message.

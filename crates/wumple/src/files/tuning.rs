@@ -10,8 +10,9 @@ use super::unlikely::note_unlikely;
 use crate::names::MOST_LETTERS;
 use crate::units::{Kind, Scale};
 use wumple_core::numbers::{
-    Acceleration, Bounds, Choice, FallNumbers, Hang, HoldNumbers, JumpNumbers, JumpShape, Key, KeyDefault, KeyKind,
-    LIMIT_MARGIN, LadderNumbers, Problem, Release, SlideNumbers, Slot, TuningError, WallJumpNumbers, WallNumbers, keys,
+    Acceleration, Bounds, Choice, FallNumbers, FlightBy, FlightNumbers, Hang, HoldNumbers, JumpNumbers, JumpShape, Key,
+    KeyDefault, KeyKind, LIMIT_MARGIN, LadderNumbers, Problem, Release, SlideNumbers, Slot, TuningError,
+    WallJumpNumbers, WallNumbers, keys,
 };
 use wumple_core::{Margin, Tuning, TuningErrors, TuningNumbers, ZoneKind};
 
@@ -121,8 +122,8 @@ fn read(notes: &mut Notes, document: &Document<String>) -> Option<TuningFile> {
     }
     let unscaled = Scale { tile: DEFAULT_TILE, frames_per_second: DEFAULT_RATE };
     let mut top = Section::top(document, unscaled);
-    const SECTIONS: [&str; 14] = [
-        "name", "group", "scale", "tick", "body", "picture", "run", "air", "fall", "jump", "wall", "ladder",
+    const SECTIONS: [&str; 15] = [
+        "name", "group", "scale", "tick", "body", "picture", "run", "air", "fall", "jump", "wall", "ladder", "flight",
         "platform", "feels",
     ];
     top.knows(notes, &SECTIONS);
@@ -160,6 +161,9 @@ fn read(notes: &mut Notes, document: &Document<String>) -> Option<TuningFile> {
     if let Some(section) = top.section(notes, "ladder") {
         reading.numbers.ladder = Some(LadderNumbers::default());
         reading.section(notes, &section, &[]);
+    }
+    if let Some(section) = top.section(notes, "flight") {
+        reading.flight(notes, &section);
     }
     if notes.has_errors() {
         return None;
@@ -297,6 +301,17 @@ impl Reading {
         }
     }
 
+    /// `[flight]`: what its lift is goes by `by`, so that is read first.
+    fn flight(&mut self, notes: &mut Notes, section: &Section<'_>) {
+        if !section.has("by") {
+            let words = reader::listed(FlightBy::WORDS.iter().copied());
+            notes.error(section.span(), format!("[flight] has no \"by\"; it must be one of {words}"));
+            return;
+        }
+        self.numbers.flight = Some(FlightNumbers::flaps(f64::NAN));
+        self.section(notes, section, &[]);
+    }
+
     fn wall(&mut self, notes: &mut Notes, section: &Section<'_>) {
         let inner = ["slide", "jump", "hold"];
         let [slide, jump, hold] = inner.map(|key| section.section(notes, key));
@@ -320,7 +335,7 @@ impl Reading {
 /// What is written for a key, or what it is otherwise.
 fn read_key(notes: &mut Notes, section: &Section<'_>, key: &Key, numbers: &mut TuningNumbers, half_tile: f64) {
     let (_, name) = key.parts();
-    let kind = Kind::of_key(key.kind).unwrap_or(Kind::Number);
+    let kind = Kind::of_key(key.in_numbers(numbers).kind).unwrap_or(Kind::Number);
     match key.slot(numbers) {
         Some(Slot::Number(number)) => {
             *number = match key.default {
