@@ -7,7 +7,7 @@ use crate::groups::{Group, Meetings};
 use crate::terrain::{Surface, Terrain, ZoneId, ZoneOf};
 
 /// What of a world is there for which of its bodies.
-#[derive(Clone, Debug, Default)]
+#[derive(Clone, Debug)]
 pub(crate) struct Presence {
     pub(crate) meetings: Meetings,
     /// What was taken away, in order.
@@ -15,19 +15,45 @@ pub(crate) struct Presence {
     /// Whether some of that can be stood on or stops anybody, as far as is known: else it is missed among the zones alone.
     pub(crate) lacks_bodies: bool,
     /// Whether somebody passes through everything.
-    pub(crate) any_passes: bool,
+    any_passes: bool,
+    /// Whether everything that has a body is there for everyone: what follows from the above, asked for in every tick.
+    is_whole: bool,
+}
+
+impl Default for Presence {
+    fn default() -> Presence {
+        let (meetings, away) = (Meetings::default(), Away::default());
+        Presence { meetings, away, lacks_bodies: false, any_passes: false, is_whole: true }
+    }
 }
 
 impl Presence {
     /// Whether everything that has a body is there for everyone.
     #[inline]
     pub(crate) fn is_whole(&self) -> bool {
-        self.meetings.is_empty() && !self.lacks_bodies && !self.any_passes
+        self.is_whole
+    }
+
+    fn look_whether_whole(&mut self) {
+        self.is_whole = self.meetings.is_empty() && !self.lacks_bodies && !self.any_passes;
+    }
+
+    /// Says who meets whom.
+    pub(crate) fn set_meetings(&mut self, meetings: Meetings) {
+        self.meetings = meetings;
+        self.look_whether_whole();
+    }
+
+    /// Says whether somebody passes through everything.
+    pub(crate) fn set_any_passes(&mut self, any_passes: bool) {
+        self.any_passes = any_passes;
+        self.look_whether_whole();
     }
 
     /// After something was taken away or brought back.
     pub(crate) fn look_at_away<T: Terrain>(&mut self, terrain: &T) {
         self.lacks_bodies = self.away.0.iter().any(|zone| has_body(terrain, *zone));
+        self.look_whether_whole();
     }
 }
 

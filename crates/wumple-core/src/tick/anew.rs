@@ -117,7 +117,7 @@ pub(crate) fn let_fall<T: Terrain>(world: &mut World<T>, id: CharacterId, throug
     body.let_go_of_everything();
     if through {
         body.outside.pass_through();
-        world.presence.any_passes = true;
+        world.presence.set_any_passes(true);
         world.bodies.forget_around(id.into());
     }
     world.bodies.show_characters(&mut world.platforms, &world.presence.meetings);

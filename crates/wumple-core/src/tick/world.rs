@@ -84,7 +84,7 @@ impl<T: Terrain> World<T> {
     /// ```
     #[must_use]
     pub fn with_meetings(mut self, meetings: Meetings) -> World<T> {
-        self.presence.meetings = meetings;
+        self.presence.set_meetings(meetings);
         self.bodies.doubt_terrain();
         self.bodies.platforms_changed(&self.platforms);
         self.platforms.set_bodies(BodyKind::Character, core::iter::empty());
