@@ -63,7 +63,7 @@ mod word;
 pub use glam::DVec2;
 
 pub use groups::{Group, MeetingError, Meetings};
-pub use input::{Button, ButtonLatch, Buttons, Direction, StickCurve, TickPacer};
+pub use input::{Button, ButtonLatch, Buttons, Direction, Facing, StickCurve, TickPacer};
 pub use nearby::Support;
 pub use platforms::{MoverId, PlatformError, PlatformNumbers, PlatformReport, Platforms};
 pub use round::{Round, RoundEvent, RoundNumbers, RoundRules, SavedRound};
@@ -84,11 +84,11 @@ pub mod numbers {
     pub use crate::platforms::{CrumbleNumbers, Ease, Ends, Pace, PlatformProblem, PlatformSurface, Starts};
     pub use crate::terrain::{Bounce, LIMIT_MARGIN, OwnKind};
     pub use crate::tuning::{
-        Acceleration, AirNumbers, AtWall, BodyNumbers, Bounds, Choice, DropRule, FallNumbers, FeelNumbers, FlightBy,
-        FlightNumbers, Hang, HoldNumbers, HoldWhen, JumpNumbers, JumpShape, Key, KeyDefault, KeyKind,
-        LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, LadderNumbers, OnLanding, Pixels, Problem, Release, RunNumbers,
-        SlideNumbers, SlideWhen, Slot, Steady, SteerWhen, TakenAlong, TuningError, WallJumpNumbers, WallNumbers, keys,
-        round_length,
+        Acceleration, AirNumbers, AtWall, BodyNumbers, Bounds, Choice, Diagonal, DropRule, FallNumbers, FeelNumbers,
+        FlightBy, FlightNumbers, FourWayNumbers, Hang, HoldNumbers, HoldWhen, JumpNumbers, JumpShape, Key, KeyDefault,
+        KeyKind, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, LadderNumbers, OnLanding, Pixels, Problem, Release,
+        RunNumbers, SlideNumbers, SlideWhen, Slot, Steady, SteerWhen, TakenAlong, TuningError, WallJumpNumbers,
+        WallNumbers, keys, round_length,
     };
 }
 
@@ -113,5 +113,5 @@ pub mod advanced {
     pub use crate::states::Flight;
     pub use crate::terrain::Features;
     pub use crate::tick::{About, AboutKind, LIMIT_PLACE, Violation};
-    pub use crate::tuning::{Jump, RiseRules, ShapeError, TakeOff, WallJump, WallRules};
+    pub use crate::tuning::{FourWayRules, Jump, RiseRules, ShapeError, TakeOff, WallJump, WallRules};
 }

@@ -14,8 +14,8 @@ pub(crate) struct Presence {
     pub(crate) away: Away,
     /// Whether some of that can be stood on or stops anybody, as far as is known: else it is missed among the zones alone.
     pub(crate) lacks_bodies: bool,
-    /// Whether somebody passes through everything.
-    any_passes: bool,
+    /// Whether somebody meets other things than everyone: goes through everything, or is seen from above.
+    any_differs: bool,
     /// Whether everything that has a body is there for everyone: what follows from the above, asked for in every tick.
     is_whole: bool,
 }
@@ -23,7 +23,7 @@ pub(crate) struct Presence {
 impl Default for Presence {
     fn default() -> Presence {
         let (meetings, away) = (Meetings::default(), Away::default());
-        Presence { meetings, away, lacks_bodies: false, any_passes: false, is_whole: true }
+        Presence { meetings, away, lacks_bodies: false, any_differs: false, is_whole: true }
     }
 }
 
@@ -35,7 +35,7 @@ impl Presence {
     }
 
     fn look_whether_whole(&mut self) {
-        self.is_whole = self.meetings.is_empty() && !self.lacks_bodies && !self.any_passes;
+        self.is_whole = self.meetings.is_empty() && !self.lacks_bodies && !self.any_differs;
     }
 
     /// Says who meets whom.
@@ -44,9 +44,9 @@ impl Presence {
         self.look_whether_whole();
     }
 
-    /// Says whether somebody passes through everything.
-    pub(crate) fn set_any_passes(&mut self, any_passes: bool) {
-        self.any_passes = any_passes;
+    /// Says whether somebody meets other things than everyone.
+    pub(crate) fn set_any_differs(&mut self, any_differs: bool) {
+        self.any_differs = any_differs;
         self.look_whether_whole();
     }
 

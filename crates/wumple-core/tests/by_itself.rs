@@ -5,7 +5,7 @@ mod play;
 use play::{Play, climber, dab};
 use wumple_core::numbers::{Acceleration, AtWall, Hang, OnLanding, Release, Scheme, Steady};
 use wumple_core::{
-    Buttons, DVec2, Direction, Edges, Grid, Material, Saved, Surface, TileProperties, Tuning, TuningNumbers, World,
+    Buttons, DVec2, Edges, Facing, Grid, Material, Saved, Surface, TileProperties, Tuning, TuningNumbers, World,
 };
 
 const SCHEMES: [Scheme; 3] = [Scheme::Exact, Scheme::VelocityFirst, Scheme::PositionFirst];
@@ -124,11 +124,11 @@ fn a_barrow_runs_without_a_button_and_leans_against_the_wall() {
         assert!((dab.now().velocity.x - 120.0).abs() < 1e-9 && dab.state() == "run");
         dab.play("-120");
         assert_eq!((dab.feet().0, dab.state()), (171.0, "stand"), "{scheme:?}");
-        assert_eq!(dab.now().facing, Direction::Right);
+        assert_eq!(dab.now().facing, Facing::Right);
         // The direction counts as held: the one against it makes neither.
         let mut dab = hall(&numbers);
         dab.play("-30 L30");
-        assert_eq!((dab.now().velocity.x, dab.now().facing), (0.0, Direction::Right));
+        assert_eq!((dab.now().velocity.x, dab.now().facing), (0.0, Facing::Right));
         let still = dab.feet();
         dab.play("L30");
         assert_eq!(dab.feet(), still);
@@ -143,7 +143,7 @@ fn a_barrow_turns_at_walls_and_says_so() {
     let why = dab.why("-300");
     assert_eq!(why[0], "66 stopped by a face: runs to the left from now on");
     let stopped = &dab.rows[66];
-    assert_eq!((stopped.feet.x, stopped.velocity.x, stopped.facing), (171.0, 0.0, Direction::Left));
+    assert_eq!((stopped.feet.x, stopped.velocity.x, stopped.facing), (171.0, 0.0, Facing::Left));
     assert_eq!(dab.rows[67].velocity.x, -120.0);
     assert!(why[1].ends_with("runs to the right from now on"), "{why:?}");
     let (least, most) =
@@ -156,7 +156,7 @@ fn in_the_air_a_barrow_turns_too_and_steps_are_walked_up() {
     let rows = ["..........#", "..........#", "..........#", "..........#", "......#####", "###########"];
     let mut dab = Play::new(&rows, &barrow(AtWall::Turn), 20.0, 80.0);
     dab.play("-60");
-    assert!(dab.now().facing == Direction::Left, "turned at the step");
+    assert!(dab.now().facing == Facing::Left, "turned at the step");
     let mut numbers = barrow(AtWall::Turn);
     numbers.body.step_height = 16.0;
     let mut dab = Play::new(&rows, &numbers, 20.0, 80.0);
@@ -165,7 +165,7 @@ fn in_the_air_a_barrow_turns_too_and_steps_are_walked_up() {
     // Thrown up against the wall, it turns in the air.
     let mut dab = Play::new(&rows, &numbers, 110.0, 64.0);
     dab.play("J26");
-    assert!(dab.now().facing == Direction::Left && dab.now().feet.y < 64.0);
+    assert!(dab.now().facing == Facing::Left && dab.now().feet.y < 64.0);
 }
 
 #[test]

@@ -135,7 +135,7 @@ proptest! {
             prop_assert_eq!(world.violation(), None);
             let after = world.report(id);
             let thrown = after.events.iter().any(|event| matches!(event, Event::Jumped(_) | Event::Bounced(_)));
-            let lifts_itself = matches!(after.state, State::Ladder | State::WallHold) || tuning.flight().is_some();
+            let lifts_itself = matches!(after.state, State::Ladder | State::WallHold) || tuning.flight().is_some() || tuning.four_way().is_some();
             if after.velocity.y < 0.0 && !lifts_itself && tuning.leave_with() != TakenAlong::All {
                 prop_assert!(thrown || before.velocity.y < 0.0, "rises without a cause: {before:?} {after:?}");
             }

@@ -160,7 +160,7 @@ proptest! {
             let after = world.report(id);
             prop_assert!(after.feet.is_finite() && after.velocity.is_finite());
             let thrown = after.events.iter().any(|event| matches!(event, Event::Jumped(_) | Event::Bounced(_)));
-            let climbs = matches!(after.state, State::Ladder | State::WallHold);
+            let climbs = matches!(after.state, State::Ladder | State::WallHold) || tuning.four_way().is_some();
             let by_thrust = tuning.flight().is_some_and(|flight| flight.by == FlightBy::Thrust);
             let flies = after.events.contains(&Event::Flapped) || (by_thrust && after.state == State::Fly);
             if after.velocity.y < 0.0 && !climbs {

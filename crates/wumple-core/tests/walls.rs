@@ -4,7 +4,7 @@ mod play;
 
 use play::{GRAB, Play, climber};
 use wumple_core::numbers::{HoldNumbers, HoldWhen, SlideWhen};
-use wumple_core::{Direction, TuningNumbers};
+use wumple_core::{Facing, TuningNumbers};
 
 /// A shaft of five columns between two walls, with a floor.
 const SHAFT: [&str; 12] = [
@@ -24,12 +24,12 @@ fn a_slide_begins_when_the_wall_is_pushed_and_is_no_faster_than_its_top_speed() 
     assert_eq!(dab.state(), "fall");
     assert!(dab.now().velocity.y > 100.0);
     dab.play("R1");
-    assert_eq!((dab.state(), dab.now().velocity.y, dab.now().facing), ("wall-slide", 40.0, Direction::Left));
+    assert_eq!((dab.state(), dab.now().velocity.y, dab.now().facing), ("wall-slide", 40.0, Facing::Left));
     let before = dab.feet().1;
     dab.play("R30");
     assert!((dab.feet().1 - before - 20.0).abs() < 1e-9);
     dab.play("-1");
-    assert_eq!((dab.state(), dab.now().facing), ("fall", Direction::Right));
+    assert_eq!((dab.state(), dab.now().facing), ("fall", Facing::Right));
     assert!(dab.now().velocity.y > 40.0);
 }
 
@@ -64,7 +64,7 @@ fn a_wall_jump_pushes_away_and_the_way_back_counts_as_none_for_a_while() {
     let mut dab = at_right_wall(&climber(None));
     dab.play("R10");
     assert_eq!(dab.play("RJ1"), ["11 jumped:wall"]);
-    assert_eq!((dab.now().velocity.x, dab.now().facing), (-110.0, Direction::Left));
+    assert_eq!((dab.now().velocity.x, dab.now().facing), (-110.0, Facing::Left));
     // The lock is 6 ticks: through tick 17, though right is held and braking is instant.
     dab.play("RJ6");
     assert_eq!(dab.now().velocity.x, -110.0);

@@ -131,7 +131,7 @@ pub struct Other {
 }
 
 /// The other characters, each with a motion of its own.
-pub const OTHERS: [Other; 4] = [
+pub const OTHERS: [Other; 5] = [
     Other {
         name: "clay-ball",
         tuning: include_str!("../demo/clay-ball.tuning.toml"),
@@ -170,6 +170,16 @@ pub const OTHERS: [Other; 4] = [
             shows: "rises while jump is held, steers only then",
             level: include_str!("../demo/bellows-shaft.level.toml"),
             buttons: include_str!("../demo/bellows-shaft.buttons"),
+        },
+    },
+    Other {
+        name: "yard-dab",
+        tuning: include_str!("../demo/yard-dab.tuning.toml"),
+        room: Room {
+            name: "works-yard",
+            shows: "walks four ways, seen from above",
+            level: include_str!("../demo/works-yard.level.toml"),
+            buttons: include_str!("../demo/works-yard.buttons"),
         },
     },
 ];

@@ -215,7 +215,7 @@ pub struct TraceRow {
     pub vx_px_s: f64,
     /// The character's own speed, px/s, y down.
     pub vy_px_s: f64,
-    /// `stand`, `run`, `rise`, `fall`, `wall-slide`, `wall-hold`, `ladder`.
+    /// `stand`, `run`, `rise`, `fall`, `wall-slide`, `wall-hold`, `ladder`, `fly`.
     pub state: Cow<'static, str>,
     /// `left` or `right`.
     pub facing: Cow<'static, str>,

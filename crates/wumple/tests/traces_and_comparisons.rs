@@ -113,7 +113,7 @@ fn wrong_traces_say_where_and_what() {
             "t.csv:3:1: NaN is no place or speed of a run; they are from -1000000000 to 1000000000",
         ),
         (row("1,0.1,1,2,0,0,rises,right,solid,,"), "t.csv:3:1: \"rises\" is no state of a trace; did you mean rise?"),
-        (row("1,0.1,1,2,0,0,rise,up,solid,,"), "t.csv:3:1: \"up\" is no facing of a trace"),
+        (row("1,0.1,1,2,0,0,rise,upward,solid,,"), "t.csv:3:1: \"upward\" is no facing of a trace"),
         (row("1,0.1,1,2,0,0,rise,left,cloud,,"), "t.csv:3:1: \"cloud\" is no support of a trace"),
         (
             row("1,0.1,1,2,0,0,rise,left,none,abov,"),

@@ -73,7 +73,7 @@ fn wrong_tunings() {
         (
             "",
             "[air]\ntop_speed = 3",
-            &["t:14:1: unknown key \"top_speed\" in [air]; it belongs to [fall], [flight] or [run]"],
+            &["t:14:1: unknown key \"top_speed\" in [air]; it belongs to [fall], [flight], [four_way] or [run]"],
         ),
         (
             "\"3 tiles\"",
@@ -181,6 +181,19 @@ fn a_tuning_without_a_jump_needs_a_gravity() {
     assert_eq!(lines(&errors), ["t:1:1: fall.gravity is missing; without [jump] it says how fast a fall quickens"]);
     let with = format!("{text}[fall]\ngravity = \"60 tiles/s^2\"\n");
     assert_eq!(TuningFile::parse("t", &with).unwrap().tuning.gravity().rise, 960.0);
+}
+
+#[test]
+fn sections_of_gravity_beside_four_ways_are_named_at_their_places() {
+    let text = format!("{TUNING}[four_way]\ntop_speed = 100\n");
+    let errors = TuningFile::parse("t", &text).unwrap_err();
+    let why = "is given, but [four_way] is seen from above, without gravity; remove one of them";
+    assert_eq!(lines(&errors), [format!("t:7:1: [run] {why}"), format!("t:10:1: [jump] {why}")]);
+    let text = "[body]\nwidth = 10\nheight = 10\n[four_way]\ntop_sped = 3";
+    let errors = TuningFile::parse("t", text).unwrap_err();
+    assert_eq!(lines(&errors)[1], "t:5:1: unknown key \"top_sped\" in [four_way]; did you mean \"top_speed\"?");
+    let right = TuningFile::parse("t", &text.replace("top_sped", "top_speed")).unwrap();
+    assert_eq!(right.tuning.four_way().unwrap().rates.top_speed, 3.0);
 }
 
 #[test]

@@ -2,7 +2,9 @@ use std::path::{Path, PathBuf};
 
 use clap::Args;
 use serde::Serialize;
-use wumple::analysis::{ArcKind, ArcsReport, FlightMeasures, JumpArc, LevelArc, TuningArcs, level_arcs};
+use wumple::analysis::{
+    ArcKind, ArcsReport, FlightMeasures, FourWayMeasures, JumpArc, LevelArc, TuningArcs, WalkMeasures, level_arcs,
+};
 use wumple::figures::{arcs_figure, flight_figure, level_arcs_figure, time_figure};
 use wumple::units::short;
 use wumple::{Level, TuningFile};
@@ -68,7 +70,7 @@ impl Arcs {
             return self.in_level(&files, &files.level(level)?, at, &tunings);
         }
         let report = wumple::arcs(&tunings);
-        for tuning in report.tunings.iter().filter(|tuning| tuning.arcs.is_empty() && tuning.flight.is_none()) {
+        for tuning in report.tunings.iter().filter(|tuning| tuning.is_empty()) {
             say(format_args!("{} has no [jump]: there are no arcs", tuning.name));
         }
         for tuning in &tunings {
@@ -124,7 +126,7 @@ impl Arcs {
 /// All tables of a report: the jumps, what holding longer buys, how far at other levels, what differs.
 pub(crate) fn tables(report: &ArcsReport) -> String {
     let mut text = String::new();
-    for tuning in report.tunings.iter().filter(|tuning| !tuning.arcs.is_empty() || tuning.flight.is_some()) {
+    for tuning in report.tunings.iter().filter(|tuning| !tuning.is_empty()) {
         let (name, scheme) = (&tuning.name, tuning.scheme);
         let (rate, tile) = (short(tuning.rate_hz), short(tuning.tile_px));
         text += &format!("{name}: {scheme} at {rate} Hz, a tile is {tile} px\n");
@@ -133,6 +135,7 @@ pub(crate) fn tables(report: &ArcsReport) -> String {
             text += &holds(tuning);
             text += &levels(tuning);
         }
+        text += &tuning.four_way.as_ref().map_or_else(String::new, |walk| four_ways(walk, tuning.tile_px));
         text += &tuning.flight.as_ref().map_or_else(String::new, |flight| self::flight(flight, tuning.tile_px));
         text += "\n";
     }
@@ -177,6 +180,18 @@ fn jumps(tuning: &TuningArcs) -> String {
             ]
         }),
     )
+}
+
+/// What walking four ways does.
+fn four_ways(walk: &FourWayMeasures, tile: f64) -> String {
+    let head = ["walking", "tiles/s", "to top speed s", "tiles", "px", "to rest s", "tiles", "px"];
+    let or_never = |number: Option<f64>| number.map_or("-".to_owned(), short);
+    let row = |name: &str, walk: &WalkMeasures| {
+        let ways = |seconds, way: Option<f64>| [or_never(seconds), or_never(way.map(|px| px / tile)), or_never(way)];
+        let (top, rest) = (ways(walk.to_top_speed_s, walk.to_top_speed_px), ways(walk.to_rest_s, walk.to_rest_px));
+        [name.to_owned(), short(walk.speed_px_s / tile)].into_iter().chain(top).chain(rest).collect()
+    };
+    table::table(&head, [row("straight", &walk.straight), row("diagonal", &walk.diagonal)])
 }
 
 /// What a flight does.

@@ -4,7 +4,7 @@ use std::path::{Path, PathBuf};
 use clap::Args;
 use serde::Serialize;
 use wumple::advanced::WrittenRow;
-use wumple::analysis::RoundSummary;
+use wumple::analysis::{RoundSummary, empty_from_above};
 use wumple::figures::{ride_figure, run_figure, run_time_figure};
 use wumple::units::short;
 use wumple::why::{WhyLine, WhyLog, run_levels};
@@ -85,6 +85,7 @@ impl Run {
         if let Some(warning) = levels.iter().find_map(|level| level.warning_for(&tuning)) {
             warn(warning);
         }
+        levels.iter().filter_map(|level| empty_from_above(level, &tuning)).for_each(warn);
         let runs = run_through(levels, &tuning, &timeline, ticks)?;
         self.print(&tuning, &runs)?;
         for ran in &runs {

@@ -5,6 +5,7 @@
 
 mod buried;
 mod cells;
+mod corner;
 mod faces;
 mod floors;
 mod follow;

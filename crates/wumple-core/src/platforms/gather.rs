@@ -21,6 +21,8 @@ pub(crate) struct Asker<'a> {
     /// In a body's own tick, the top and bottom of its hitbox when that began, px; `None`: between ticks.
     pub(crate) during: Option<(f64, f64)>,
     pub(crate) meets: Meets<'a>,
+    /// Seen from above: one-way tops are not there.
+    pub(crate) from_above: bool,
 }
 
 /// What asks.
@@ -36,7 +38,7 @@ pub(crate) enum AskedBy {
 impl Asker<'_> {
     /// Whether it meets a body that is here, now.
     pub(super) fn meets_body(&self, other: &BodyPlace) -> bool {
-        if !other.is_there {
+        if !other.is_there || (self.from_above && !other.solid) {
             return false;
         }
         let MoverId::Character(number) = other.id else {
@@ -172,7 +174,7 @@ impl Platforms {
 
     /// A platform by its place in the set, if it is there in this tick and met.
     fn mover_at(&self, slot: usize, asker: &Asker<'_>) -> Option<Mover> {
-        let Asker { tick, whole_pixels, meets, .. } = *asker;
+        let Asker { tick, whole_pixels, meets, from_above, .. } = *asker;
         let (what, happened, driven) = (&self.set.all[slot], &self.happened[slot], self.driven(slot));
         let gone = match (&what.crumble, happened.borne) {
             (Some(crumble), Some(borne)) => crumble.is_gone(tick.saturating_sub(borne)),
@@ -183,7 +185,7 @@ impl Platforms {
             if whole_pixels { place.moved(to_whole_pixels(&place)) } else { place }
         };
         let is_away = || meets.lacks_thing(ZoneOf::Platform(what.id as usize));
-        (!gone && meets.has(what.group) && !is_away()).then(|| {
+        (!gone && (what.solid || !from_above) && meets.has(what.group) && !is_away()).then(|| {
             let now = place(tick);
             let rests = driven.is_none() && what.is_at_rest(happened);
             let old = if rests { now } else { place(tick.saturating_sub(1)) };

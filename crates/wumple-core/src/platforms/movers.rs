@@ -110,8 +110,14 @@ impl<'a> Movers<'a> {
     /// None, wherever they are looked for.
     #[inline]
     pub(crate) fn none() -> Movers<'static> {
-        const NOBODY: &Asker<'static> =
-            &Asker { tick: 0, whole_pixels: false, by: AskedBy::Anyone, during: None, meets: Meets::ALL };
+        const NOBODY: &Asker<'static> = &Asker {
+            tick: 0,
+            whole_pixels: false,
+            by: AskedBy::Anyone,
+            during: None,
+            meets: Meets::ALL,
+            from_above: false,
+        };
         Movers { platforms: None, near: &[], area: Hitbox::EVERYWHERE, asker: NOBODY }
     }
 

@@ -3,6 +3,7 @@
 mod air;
 mod flight;
 mod flying;
+mod four_way;
 mod ground;
 mod ladder;
 mod wall_hold;
@@ -10,6 +11,7 @@ mod ways;
 
 pub(crate) use air::{Air, Bump, SteerLock, way_down_within};
 pub use flight::Flight;
+pub(crate) use four_way::FourWay;
 pub(crate) use ground::Ground;
 pub(crate) use ladder::OnLadder;
 pub(crate) use wall_hold::{ClimbOver, WallHold};
@@ -34,6 +36,8 @@ pub(crate) enum Mode {
     Ladder(OnLadder),
     /// Holding on to a wall: no gravity, speeds as commanded.
     Hold(WallHold),
+    /// Seen from above: no gravity, speeds along both axes.
+    FourWay(FourWay),
 }
 
 /// Which mode.
@@ -44,12 +48,14 @@ pub(crate) enum ModeKind {
     Air,
     Ladder,
     Hold,
+    FourWay,
 }
 
 #[cfg(test)]
 impl ModeKind {
     /// All of them.
-    pub(crate) const ALL: [ModeKind; 4] = [ModeKind::Ground, ModeKind::Air, ModeKind::Ladder, ModeKind::Hold];
+    pub(crate) const ALL: [ModeKind; 5] =
+        [ModeKind::Ground, ModeKind::Air, ModeKind::Ladder, ModeKind::Hold, ModeKind::FourWay];
 
     /// The word used in the table of the ways between them.
     pub(crate) fn name(self) -> &'static str {
@@ -58,6 +64,7 @@ impl ModeKind {
             ModeKind::Air => "air",
             ModeKind::Ladder => "ladder",
             ModeKind::Hold => "hold",
+            ModeKind::FourWay => "four-way",
         }
     }
 }
@@ -70,6 +77,7 @@ impl Mode {
             Mode::Air(_) => ModeKind::Air,
             Mode::Ladder(_) => ModeKind::Ladder,
             Mode::Hold(_) => ModeKind::Hold,
+            Mode::FourWay(_) => ModeKind::FourWay,
         }
     }
 
@@ -122,6 +130,7 @@ pub(crate) fn speeds(
         Mode::Air(air) => air.speeds(tuning, velocity, intent),
         Mode::Ladder(on) => OnLadder::speeds(tuning, intent, x, centre(on)),
         Mode::Hold(hold) => hold.speeds(tuning, intent),
+        Mode::FourWay(_) => FourWay::speeds(tuning, velocity, intent, None),
     }
 }
 
@@ -152,6 +161,7 @@ pub(crate) fn speeds_driven(
         }
         Mode::Air(air) if tuning.flight().is_some() => flying::speeds(air, tuning, velocity, intent, outside),
         Mode::Air(air) => air.speeds_driven(tuning, velocity, intent, outside),
+        Mode::FourWay(_) => FourWay::speeds(tuning, velocity, intent, Some(outside)),
         Mode::Ground(_) | Mode::Ladder(_) | Mode::Hold(_) => speeds(mode, tuning, velocity, intent, (x, centre)),
     }
 }

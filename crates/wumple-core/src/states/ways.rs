@@ -1,6 +1,6 @@
 //! Which mode follows from which: the ways between them, in the order in which they are looked at.
 
-use super::ModeKind::{self, Air, Ground, Hold, Ladder};
+use super::ModeKind::{self, Air, FourWay, Ground, Hold, Ladder};
 
 /// When in a tick the ways are looked at.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -110,7 +110,7 @@ pub(crate) fn ways(from: ModeKind, moment: Moment) -> &'static [Way] {
         (Ground, Sense) => const { &[way(LostGround, Air), way(Bounced, Air)] },
         (Air, Sense) => const { &[way(Bounced, Air), way(FoundGround, Ground)] },
         (Ladder | Hold, Sense) => const { &[way(Bounced, Air), way(CameToGround, Ground), way(LostHold, Air)] },
-        (Air | Ladder | Hold, Carry | Push) | (Ground | Ladder | Hold, Land) => &[],
+        (Air | Ladder | Hold, Carry | Push) | (Ground | Ladder | Hold, Land) | (FourWay, _) => &[],
     }
 }
 

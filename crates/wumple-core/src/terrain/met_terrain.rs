@@ -18,13 +18,20 @@ pub(crate) struct MetTerrain<'a, T> {
     level: bool,
     /// Whether every tile must be asked for its group, and whether it was taken away.
     by_tile: bool,
+    /// Seen from above, what is not solid is not there but as a zone.
+    from_above: bool,
 }
 
 impl<'a, T: Terrain> MetTerrain<'a, T> {
-    pub(crate) fn by(meets: Meets<'a>, terrain: &'a T) -> MetTerrain<'a, T> {
+    pub(crate) fn by(meets: Meets<'a>, from_above: bool, terrain: &'a T) -> MetTerrain<'a, T> {
         let has = |features| terrain.features().has(features);
         let by_tile = !meets.has_all() && (has(Features::GROUP) || (meets.lacks_any() && has(Features::ZONE)));
-        MetTerrain { terrain, meets, level: meets.has(Group::LEVEL), by_tile }
+        MetTerrain { terrain, meets, level: meets.has(Group::LEVEL), by_tile, from_above }
+    }
+
+    #[inline]
+    fn seen(&self, surface: Surface) -> Surface {
+        if self.from_above && surface != Surface::Solid { Surface::Empty } else { surface }
     }
 
     fn is_away(&self, column: i32, row: i32, tile: &TileProperties) -> bool {
@@ -55,7 +62,10 @@ impl<T: Terrain> Terrain for MetTerrain<'_, T> {
     }
     fn tile(&self, column: i32, row: i32) -> TileProperties {
         let tile = self.terrain.tile(column, row);
-        if self.meets.has(tile.group) && !self.is_away(column, row, &tile) { tile } else { TileProperties::EMPTY }
+        if !self.meets.has(tile.group) || self.is_away(column, row, &tile) {
+            return TileProperties::EMPTY;
+        }
+        TileProperties { surface: self.seen(tile.surface), ..tile }
     }
     /// Solid edges are of the level; deadly ones are where it ends, for everyone.
     fn edges(&self) -> Edges {
@@ -73,7 +83,7 @@ impl<T: Terrain> Terrain for MetTerrain<'_, T> {
     #[inline]
     fn surface(&self, column: i32, row: i32) -> Surface {
         match (self.by_tile, self.level) {
-            (false, true) => self.terrain.surface(column, row),
+            (false, true) => self.seen(self.terrain.surface(column, row)),
             (false, false) => Surface::Empty,
             (true, _) => self.tile(column, row).surface,
         }
@@ -100,6 +110,9 @@ impl<T: Terrain> Terrain for MetTerrain<'_, T> {
         });
     }
     fn ramps_near(&self, area: &Hitbox, visit: &mut dyn FnMut(usize, &Ramp)) {
+        if self.from_above {
+            return;
+        }
         self.terrain.ramps_near(area, &mut |index, ramp| {
             if self.meets.has(ramp.group) && !self.meets.lacks_thing(ZoneOf::Ramp(index)) {
                 visit(index, ramp);

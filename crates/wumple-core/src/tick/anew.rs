@@ -64,8 +64,9 @@ fn starts_at(place: Hitbox) -> [DVec2; 2] {
 }
 
 fn put_at<T: Terrain>(world: &mut World<T>, id: CharacterId, feet: DVec2) -> bool {
-    let meets_as = world.bodies.get(id.into()).meets_as();
-    let put = on_body(world, id.into(), meets_as, |body, scene, tick| body.put_at(scene, feet, tick)).is_ok();
+    let body = world.bodies.get(id.into());
+    let as_met = (body.meets_as(), body.is_seen_from_above());
+    let put = on_body(world, id.into(), as_met, |body, scene, tick| body.put_at(scene, feet, tick)).is_ok();
     if put {
         // Where it was crushed it no longer is.
         world.bodies.get_mut(id.into()).report.events.clear();
@@ -80,12 +81,18 @@ fn ground_below<T: Terrain>(world: &World<T>, id: CharacterId, start: DVec2) -> 
     if !probe.fits(start) {
         return None;
     }
-    let deepest = world.terrain.height().max(start.y);
-    let met = probe.first_met_y(start, deepest + tuning.body().height);
-    met.piece?;
-    let hitbox = tuning.body().hitbox_at(met.feet);
+    // Seen from above, nobody falls.
+    let feet = if tuning.four_way().is_some() {
+        start
+    } else {
+        let deepest = world.terrain.height().max(start.y);
+        let met = probe.first_met_y(start, deepest + tuning.body().height);
+        met.piece?;
+        met.feet
+    };
+    let hitbox = tuning.body().hitbox_at(feet);
     let hurts = world.zones_in(&hitbox).iter().any(|zone| zone.kind == ZoneKind::Hazard);
-    (!hurts).then_some(met.feet)
+    (!hurts).then_some(feet)
 }
 
 /// Where a zone is, or what it is of: one of the terrain is looked for in an area.
@@ -117,7 +124,7 @@ pub(crate) fn let_fall<T: Terrain>(world: &mut World<T>, id: CharacterId, throug
     body.let_go_of_everything();
     if through {
         body.outside.pass_through();
-        world.presence.set_any_passes(true);
+        world.presence.set_any_differs(true);
         world.bodies.forget_around(id.into());
     }
     world.bodies.show_characters(&mut world.platforms, &world.presence.meetings);

@@ -43,8 +43,9 @@ impl<T: Terrain> World<T> {
     /// If it is not in this world.
     pub fn place(&mut self, id: impl Into<BodyId>, feet: DVec2) -> Result<(), StartError> {
         let id = id.into();
-        let meets_as = self.bodies.get(id).meets_as();
-        on_body(self, id, meets_as, |body, scene, tick| {
+        let body = self.bodies.get(id);
+        let as_met = (body.meets_as(), body.is_seen_from_above());
+        on_body(self, id, as_met, |body, scene, tick| {
             body.put_at(scene, feet, tick)?;
             body.outside.tell_later(Event::Placed);
             Ok(())
@@ -113,7 +114,10 @@ impl<T: Terrain> World<T> {
             return Err(StartError::OtherRate { expected, found: tuning.rate() });
         }
         start::check_platforms(&self.platforms, &tuning)?;
-        on_body(self, id, MeetsAs::Member(tuning.group()), |body, scene, _| body.retune(scene, tuning))
+        let (meets_as, from_above) = (MeetsAs::Member(tuning.group()), tuning.four_way().is_some());
+        on_body(self, id, (meets_as, from_above), |body, scene, _| body.retune(scene, tuning))?;
+        self.presence.set_any_differs(self.bodies.any_differs());
+        Ok(())
     }
 
     /// Holds a character or a prop still: it takes no part in ticks, and others meet it as before. Or lets it go on.
@@ -330,19 +334,20 @@ impl<T: Terrain> World<T> {
     }
 }
 
-/// Does something to a body that must know what is around it. `meets_as`: as what it meets that afterwards.
+/// Does something to a body that must know what is around it. As what it meets that afterwards, and whether seen from above.
 pub(super) fn on_body<T: Terrain, R>(
     world: &mut World<T>,
     id: BodyId,
-    meets_as: MeetsAs,
+    (meets_as, from_above): (MeetsAs, bool),
     act: impl FnOnce(&mut Character, Scene<'_, MetTerrain<'_, T>>, u64) -> Result<R, StartError>,
 ) -> Result<R, StartError> {
     let World { terrain, platforms, bodies, presence, tick } = world;
     let zones = zones_of(terrain, platforms, presence);
     let body = bodies.get_mut(id);
     let mut nearby = Nearby::unknown(Features::NONE);
-    let asker = Asker { meets: Meets::by(presence, meets_as), ..asker_of(body, *tick, presence) };
-    let (terrain, movers) = (&MetTerrain::by(asker.meets, &*terrain), &Movers::looked_up(platforms, &asker));
+    let asker = Asker { meets: Meets::by(presence, meets_as), from_above, ..asker_of(body, *tick, presence) };
+    let (terrain, movers) =
+        (&MetTerrain::by(asker.meets, asker.from_above, &*terrain), &Movers::looked_up(platforms, &asker));
     let scene = Scene { terrain, nearby: &mut nearby, movers, is_plain: false, zones };
     let result = act(body, scene, *tick)?;
     let (rides, rider) = (body.report().support.mover(), body.rider());

@@ -66,9 +66,9 @@ impl Bodies {
         self.all().any(|body| body.is_there() && body.hitbox().overlaps(way) && meets(body))
     }
 
-    /// Whether somebody passes through everything.
-    pub(super) fn any_passes(&self) -> bool {
-        self.all().any(|body| body.outside.passes())
+    /// Whether somebody meets other things than everyone: goes through everything, or is seen from above.
+    pub(super) fn any_differs(&self) -> bool {
+        self.all().any(|body| body.outside.passes() || body.is_seen_from_above())
     }
 
     /// Where a body is among those of its kind.

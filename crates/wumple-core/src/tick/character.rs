@@ -26,7 +26,7 @@ use crate::input::{Buttons, Direction, Intent};
 use crate::platforms::{AskedBy, BodyPlace, MoverId, MoverKey, Rider};
 use crate::presence::MeetsAs;
 use crate::space::Hitbox;
-use crate::states::{self, Ground, Mode, Moment, Speeds};
+use crate::states::{self, FourWay, Ground, Mode, Moment, Speeds};
 use crate::terrain::{Material, Terrain};
 use crate::tuning::{LIMIT_SPEED, SteerWhen, Tuning};
 
@@ -123,13 +123,17 @@ impl Character {
         tick: u64,
     ) -> Character {
         let runs_by_itself = tuning.numbers().run.steady.direction();
+        let mode = match tuning.four_way() {
+            Some(_) => Mode::FourWay(FourWay::FRESH),
+            None => Mode::Ground(Ground::PLAIN),
+        };
         Character {
             id,
             itself,
             cells: Cells::of(terrain.grid_lines(), tuning.body(), feet),
             air_jumps_left: tuning.most_air_jumps(),
             tuning,
-            mode: Mode::Ground(Ground::PLAIN),
+            mode,
             held: Buttons::NONE,
             jump_held: false,
             intent: Intent::running(&Buttons::NONE, runs_by_itself),
@@ -226,10 +230,16 @@ impl Character {
         let lacks_what_holds = match self.mode {
             Mode::Ladder(_) => tuning.ladder().is_none(),
             Mode::Hold(_) => wall.hold.is_none(),
-            Mode::Ground(_) | Mode::Air(_) => false,
+            Mode::Ground(_) | Mode::Air(_) | Mode::FourWay(_) => false,
         };
         if lacks_what_holds {
             self.let_go_of_everything();
+        }
+        match (tuning.four_way(), &self.mode) {
+            (Some(_), Mode::FourWay(_)) => {}
+            (Some(_), _) => self.mode = Mode::FourWay(FourWay::FRESH),
+            (None, Mode::FourWay(_)) => self.mode = Mode::Air(states::Air::default()),
+            (None, _) => {}
         }
         if let Mode::Air(air) = &mut self.mode {
             air.sliding = air.sliding.filter(|_| wall.slide.is_some());
@@ -339,7 +349,7 @@ impl Character {
         match &self.mode {
             Mode::Ground(ground) => ground.support.mover(),
             Mode::Hold(hold) => hold.wall.mover(),
-            Mode::Air(_) | Mode::Ladder(_) => None,
+            Mode::Air(_) | Mode::Ladder(_) | Mode::FourWay(_) => None,
         }
     }
 
@@ -374,6 +384,12 @@ impl Character {
     #[inline]
     pub(super) fn meets_as(&self) -> MeetsAs {
         if self.outside.passes() { MeetsAs::Nobody } else { MeetsAs::Member(self.tuning.group()) }
+    }
+
+    /// Whether it walks four ways, without gravity.
+    #[inline]
+    pub(super) fn is_seen_from_above(&self) -> bool {
+        self.tuning.four_way().is_some()
     }
 
     /// Who it is to a platform.

@@ -7,16 +7,17 @@ use super::wall_memory::WallMemory;
 use super::{Contacts, JumpedFrom, State, TickReport};
 use crate::bytes::{Coded, Sink, Source, coded};
 use crate::collide::{Cells, Ladder, Walls};
-use crate::input::{Buttons, Direction};
+use crate::input::{Buttons, Direction, Facing};
 use crate::integrate::Scheme;
 use crate::nearby::Support;
 use crate::platforms::{CrumbleNumbers, Ease, Ends, MoverId, Pace, PlatformNumbers, PlatformSurface, Starts};
-use crate::states::{Air, Bump, ClimbOver, Mode, OnLadder, SteerLock, WallHold};
+use crate::states::{Air, Bump, ClimbOver, FourWay, Mode, OnLadder, SteerLock, WallHold};
 use crate::terrain::{Bounce, Felt, Margin, Material, Side, Zone, ZoneId, ZoneKind, ZoneOf};
 use crate::tuning::{
-    Acceleration, AirNumbers, AtWall, BodyNumbers, DropRule, FallNumbers, FeelNumbers, FlightBy, FlightNumbers, Hang,
-    HoldNumbers, HoldWhen, JumpNumbers, JumpShape, LadderNumbers, OnLanding, Pixels, Release, RunNumbers, SlideNumbers,
-    SlideWhen, Steady, SteerWhen, TakenAlong, TuningNumbers, WallJumpNumbers, WallNumbers,
+    Acceleration, AirNumbers, AtWall, BodyNumbers, Diagonal, DropRule, FallNumbers, FeelNumbers, FlightBy,
+    FlightNumbers, FourWayNumbers, Hang, HoldNumbers, HoldWhen, JumpNumbers, JumpShape, LadderNumbers, OnLanding,
+    Pixels, Release, RunNumbers, SlideNumbers, SlideWhen, Steady, SteerWhen, TakenAlong, TuningNumbers,
+    WallJumpNumbers, WallNumbers,
 };
 
 coded!(enum Direction { 0 => Left, 1 => Right });
@@ -38,7 +39,9 @@ coded!(enum ZoneOf {
 });
 coded!(struct ZoneId { kind, of });
 
-coded!(enum Mode { 0 => Ground(of), 1 => Air(of), 2 => Ladder(of), 3 => Hold(of) });
+coded!(enum Mode { 0 => Ground(of), 1 => Air(of), 2 => Ladder(of), 3 => Hold(of), 4 => FourWay(of) });
+coded!(struct FourWay { order, facing, slid });
+coded!(enum Facing { 0 => Left, 1 => Right, 2 => Up, 3 => Down });
 coded!(struct Air { flight, lost_ground_at, sliding, lock, bump });
 coded!(struct SteerLock { push, until });
 coded!(struct Bump { tick, speed });
@@ -114,7 +117,9 @@ coded!(struct LadderNumbers { probe, up_speed, down_speed, side_speed, centre, u
 coded!(enum FlightBy { 0 => Flaps, 1 => Thrust });
 coded!(enum SteerWhen { 0 => Always, 1 => WhileHeld });
 coded!(struct FlightNumbers { by, lift, steer, from_ground, top_speed });
+coded!(enum Diagonal { 0 => Same, 1 => Faster });
+coded!(struct FourWayNumbers { top_speed, acceleration, braking, turning, diagonal, corner_slide });
 coded!(struct FeelNumbers { pickup, checkpoint, goal, hazard, own });
 coded!(struct TuningNumbers {
-    rate, scheme, pixels, body, run, air, fall, jump, wall, ladder, flight, drop, leave_with, feels, group,
+    rate, scheme, pixels, body, run, air, fall, jump, wall, ladder, flight, four_way, drop, leave_with, feels, group,
 });

@@ -73,6 +73,9 @@ fn take_other_buttons<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, button
         down: intent.down() && !body.intent.down(),
         grab: buttons.grab && !body.held.grab,
     };
+    if let Mode::FourWay(four) = &mut body.mode {
+        four.take(body.intent, intent);
+    }
     (body.held, body.jump_held, body.intent) = (*buttons, jump, intent);
     if pressed.jump {
         body.pressed_at = NonZeroU64::new(body.report.tick);

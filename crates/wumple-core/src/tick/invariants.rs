@@ -83,6 +83,10 @@ impl Character {
         if self.is_prop() || self.outside.has_changed_it() {
             return None;
         }
+        if self.is_seen_from_above() {
+            let fits = matches!(report.state, State::Stand | State::Run) && report.support == Support::None;
+            return (!fits).then_some(Violation::State);
+        }
         let free = !self.mode.climbs();
         let floor =
             around.first_floor_after(report.support, feet.x, feet.y, feet.y).filter(|_| velocity.y >= 0.0 && free);

@@ -12,6 +12,7 @@ mod coded;
 mod crush;
 mod decide;
 mod event;
+mod four_way;
 mod ids;
 mod invariants;
 mod leave;

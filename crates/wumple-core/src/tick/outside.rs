@@ -325,7 +325,7 @@ impl Character {
                 self.walls.barred = Some(hold.wall);
                 Event::LetGoOfWall
             }
-            Mode::Ground(_) | Mode::Air(_) => return,
+            Mode::Ground(_) | Mode::Air(_) | Mode::FourWay(_) => return,
         };
         self.mode = Mode::Air(Air::default());
         self.outside.tell_later(event);

@@ -192,7 +192,7 @@ impl<T: Terrain> World<T> {
 /// Who asks about everything, whatever group it is in.
 fn of_anyone(tick: u64, presence: &Presence) -> Asker<'_> {
     let meets = Meets::by(presence, MeetsAs::Anyone);
-    Asker { tick, whole_pixels: false, by: AskedBy::Anyone, during: None, meets }
+    Asker { tick, whole_pixels: false, by: AskedBy::Anyone, during: None, meets, from_above: false }
 }
 
 /// Asks about everything that somebody meets as it is now.
@@ -204,7 +204,7 @@ pub(super) fn in_scene<T: Terrain, R>(
     let mut nearby = Nearby::unknown(Features::NONE);
     let movers = Movers::looked_up(&world.platforms, &asker);
     question(Scene {
-        terrain: &MetTerrain::by(asker.meets, &world.terrain),
+        terrain: &MetTerrain::by(asker.meets, asker.from_above, &world.terrain),
         nearby: &mut nearby,
         movers: &movers,
         is_plain: false,

@@ -4,7 +4,7 @@ use core::fmt;
 use glam::DVec2;
 
 use super::Event;
-use crate::input::Direction;
+use crate::input::Facing;
 use crate::nearby::Support;
 
 /// What a character is doing, by the name that traces use.
@@ -74,9 +74,9 @@ pub struct Contacts {
     pub left: bool,
     /// A wall within the wall probe.
     pub right: bool,
-    /// A ceiling that the head bumped in this tick.
+    /// A ceiling that the head bumped in this tick; seen from above, something that stopped it on its way up.
     pub above: bool,
-    /// A surface that holds it up.
+    /// A surface that holds it up; seen from above, something that stopped it on its way down.
     pub below: bool,
 }
 
@@ -115,8 +115,8 @@ pub struct TickReport {
     /// if it was in it then. See [`TickReport::ticks_in_state`].
     pub state_since: u64,
     /// The last single direction held, right at the start; away from a wall while sliding, along the push
-    /// just after a jump off one.
-    pub facing: Direction,
+    /// just after a jump off one. Seen from above, the direction pressed last that is still held, of four.
+    pub facing: Facing,
     /// What holds it up.
     pub support: Support,
     /// Where it is touched.
@@ -149,7 +149,7 @@ impl TickReport {
             velocity: DVec2::ZERO,
             state: State::Stand,
             state_since: tick + 1,
-            facing: Direction::Right,
+            facing: Facing::Right,
             support: Support::None,
             contacts: Contacts::default(),
             events: Vec::new(),

@@ -102,7 +102,7 @@ impl<T: Terrain> World<T> {
         let was_whole = self.presence.is_whole();
         self.presence.away.copy_from(&saved.away);
         self.presence.look_at_away(&self.terrain);
-        self.presence.set_any_passes(self.bodies.any_passes());
+        self.presence.set_any_differs(self.bodies.any_differs());
         if !(was_whole && self.presence.is_whole()) {
             // What was there for a body by then may not have been before, nor for one of another group.
             self.bodies.doubt_terrain();

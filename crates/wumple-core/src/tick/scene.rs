@@ -50,14 +50,16 @@ pub(super) fn zones_of<'a, T: Terrain>(terrain: &T, platforms: &Platforms, prese
 /// How a body of this tuning asks what moves between ticks: it is met by those alone that it meets.
 pub(super) fn asker<'a>(tuning: &Tuning, by: AskedBy, tick: u64, presence: &'a Presence) -> Asker<'a> {
     let meets = Meets::by(presence, MeetsAs::Member(tuning.group()));
-    Asker { tick, whole_pixels: tuning.moves_whole_pixels(), by, during: None, meets }
+    let from_above = tuning.four_way().is_some();
+    Asker { tick, whole_pixels: tuning.moves_whole_pixels(), by, during: None, meets, from_above }
 }
 
 /// The same of a body that is in the world.
 #[inline(always)]
 pub(super) fn asker_of<'a>(body: &Character, tick: u64, presence: &'a Presence) -> Asker<'a> {
     let meets = Meets::by(presence, body.meets_as());
-    Asker { tick, whole_pixels: body.tuning.moves_whole_pixels(), by: body.asks(), during: None, meets }
+    let from_above = body.is_seen_from_above();
+    Asker { tick, whole_pixels: body.tuning.moves_whole_pixels(), by: body.asks(), during: None, meets, from_above }
 }
 
 /// How a body asks in its own tick.

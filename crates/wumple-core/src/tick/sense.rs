@@ -40,6 +40,7 @@ pub(super) fn sense<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
             turn.borne_by = ground.support.mover().or(turn.borne_by);
             (true, ground.support)
         }
+        Mode::FourWay(_) => (contacts.below, Support::None),
         _ => (false, Support::None),
     };
     if touched.any() {
@@ -60,7 +61,7 @@ fn change_by_senses<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, senses: 
             }
             return;
         }
-        (Mode::Air(_), None) => return,
+        (Mode::Air(_), None) | (Mode::FourWay(_), _) => return,
         (Mode::Ladder(_) | Mode::Hold(_), _) if senses.held => return,
         _ => {}
     }
@@ -74,6 +75,7 @@ fn holds_itself_up<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, held: bool) -
     match turn.body.mode.kind() {
         ModeKind::Ground | ModeKind::Air => turn.velocity.y < 0.0,
         ModeKind::Ladder | ModeKind::Hold => held,
+        ModeKind::FourWay => true,
     }
 }
 
@@ -159,7 +161,7 @@ fn touch_walls(body: &mut Character) {
 #[inline(always)]
 fn is_still_held<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) -> bool {
     match turn.body.mode.kind() {
-        ModeKind::Ground | ModeKind::Air => true,
+        ModeKind::Ground | ModeKind::Air | ModeKind::FourWay => true,
         ModeKind::Ladder => turn.travelled.stopped.is_none() && holds_ladder_still(turn),
         ModeKind::Hold => turn.travelled.stopped.is_none() && holds_wall_still(turn),
     }
@@ -232,16 +234,19 @@ impl Character {
             Mode::Air(_) => State::Fall,
             Mode::Ladder(_) => State::Ladder,
             Mode::Hold(_) => State::WallHold,
+            Mode::FourWay(four) if four.slid || velocity != DVec2::ZERO => State::Run,
+            Mode::FourWay(_) => State::Stand,
         };
         if state != self.report.state {
             (self.report.state, self.report.state_since) = (state, tick);
         }
         let lock = self.mode.air().and_then(|air| air.lock);
-        self.report.facing = match (slides_on, lock) {
+        let side = match (slides_on, lock) {
             (Some(side), _) => side.opposite(),
             (None, Some(lock)) => lock.push,
             (None, None) => self.last_direction,
         };
+        self.report.facing = if let Mode::FourWay(four) = &self.mode { four.facing } else { side.into() };
     }
 }
 

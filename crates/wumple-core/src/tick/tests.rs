@@ -3,7 +3,7 @@ use alloc::{format, string::String, string::ToString, vec::Vec};
 use glam::DVec2;
 
 use super::*;
-use crate::input::{Buttons, Direction};
+use crate::input::{Buttons, Facing};
 use crate::nearby::Support;
 use crate::terrain::{Edge, Edges, Grid, Side, TileProperties, ZoneKind};
 use crate::tuning::{Acceleration, Tuning, TuningNumbers};
@@ -140,10 +140,10 @@ fn facing_is_the_last_single_direction_held() {
         world.hold(buttons, 1);
         world.report(dab).facing
     };
-    assert_eq!(face(Buttons::NONE), Direction::Right);
-    assert_eq!(face(LEFT), Direction::Left);
-    assert_eq!(face(Buttons { left: true, ..RIGHT }), Direction::Left);
-    assert_eq!(face(Buttons { steer: 0.2, ..Buttons::NONE }), Direction::Right);
+    assert_eq!(face(Buttons::NONE), Facing::Right);
+    assert_eq!(face(LEFT), Facing::Left);
+    assert_eq!(face(Buttons { left: true, ..RIGHT }), Facing::Left);
+    assert_eq!(face(Buttons { steer: 0.2, ..Buttons::NONE }), Facing::Right);
 }
 
 #[test]

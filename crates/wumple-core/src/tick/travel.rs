@@ -6,8 +6,9 @@ use super::change::choose;
 use super::crush::{be_caught, be_crushed, is_faster};
 use super::sense::find_support;
 use super::turn::{Senses, Stopped, Turn};
-use super::{Decision, Event, Listener, Piece};
+use super::{Decision, Event, Listener, Piece, four_way};
 use crate::collide::{Floor, Footing, JOIN, Ladders, SetDown, Surroundings, sweep_x_from, sweep_y_from};
+use crate::input::Facing;
 use crate::platforms::{Mover, Movers};
 use crate::states::{Bump, ClimbOver, Ground, Mode, ModeKind, Moment, WallHold};
 use crate::terrain::{Features, Terrain};
@@ -74,6 +75,12 @@ fn be_stopped<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
         // The speed there is the one commanded.
         ModeKind::Ladder => {}
         ModeKind::Hold => turn.travelled.stopped = Some(Stopped::OnTheWayOver),
+        ModeKind::FourWay => {
+            // At rest by itself by then, it does not press on.
+            let facing = if turn.velocity.x < 0.0 { Facing::Left } else { Facing::Right };
+            turn.travelled.stopped_x = (turn.velocity.x != 0.0).then_some(facing);
+            turn.velocity.x = 0.0;
+        }
     }
 }
 
@@ -106,7 +113,7 @@ fn footing<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> Footing {
     match turn.body.mode.kind() {
         ModeKind::Ground => Footing::Ground { steepest: turn.body.tuning.steepest_climb() },
         ModeKind::Air => Footing::Air,
-        ModeKind::Ladder | ModeKind::Hold => Footing::Fixed,
+        ModeKind::Ladder | ModeKind::Hold | ModeKind::FourWay => Footing::Fixed,
     }
 }
 
@@ -216,6 +223,7 @@ pub(super) fn move_y<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, by: f64
         ModeKind::Ground => be_lifted(turn),
         ModeKind::Ladder | ModeKind::Hold => climb(turn, by),
         ModeKind::Air => fly(turn, by),
+        ModeKind::FourWay => four_way::move_y(turn, by),
     }
 }
 
@@ -422,7 +430,7 @@ fn climb_up<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, to: f64) {
     let (end, over) = match &turn.body.mode {
         Mode::Ladder(on) => (Ladders::around(&around).climb_up_to(on.ladder, feet, to), None),
         Mode::Hold(hold) => climb_wall_to(turn, hold, to),
-        Mode::Ground(_) | Mode::Air(_) => (to, None),
+        Mode::Ground(_) | Mode::Air(_) | Mode::FourWay(_) => (to, None),
     };
     let swept = around.rise(feet, end);
     turn.feet.y = swept.place;

@@ -10,7 +10,7 @@ use super::scene::Scene;
 use super::why::Forgotten;
 use super::{Character, Decision, Event, Listener};
 use crate::collide::{Cells, Surroundings};
-use crate::input::Intent;
+use crate::input::{Facing, Intent};
 use crate::platforms::MoverId;
 use crate::space::Hitbox;
 use crate::states::{Ground, ModeKind};
@@ -84,6 +84,8 @@ pub(super) struct Travelled {
     pub(super) lifted_to: Option<f64>,
     /// A platform that came up faster than the body rose.
     pub(super) caught: Option<MoverId>,
+    /// Seen from above, the way along x on which it was stopped.
+    pub(super) stopped_x: Option<Facing>,
     /// A landing was told, or what stands in its place.
     pub(super) landed: bool,
     /// A climb came down upon a floor, or was stopped where it should go on over a wall's top.

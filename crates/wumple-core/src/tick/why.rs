@@ -222,6 +222,11 @@ pub enum Decision {
     },
     /// A direction is held, but it steers in the air only while jump is held.
     NotSteered,
+    /// Seen from above, a corner stopped it: it went along the face towards the free way.
+    SlidAroundCorner {
+        /// How far, px.
+        by: f64,
+    },
     /// What was landed on throws the body up, because its tuning jumps on every landing.
     JumpedOnLanding,
     /// Running by itself, it was stopped by a face: from the next tick on this direction counts as held.
@@ -465,6 +470,7 @@ impl fmt::Display for Decision {
                 write!(f, "jump held: a thrust of {} px/s^2 against gravity of {}", px(*lift), px(*gravity))
             }
             Decision::NotSteered => f.write_str("not steered: jump is up, and flight.steer is \"while-held\""),
+            Decision::SlidAroundCorner { by } => write!(f, "slid {} px around a corner", px(*by)),
             Decision::JumpedOnLanding => f.write_str("jumped at once: jump.on_landing is \"jump\""),
             Decision::Turned { to } => write!(f, "stopped by a face: runs to the {} from now on", to.name()),
             Decision::SteerLocked { until } => {

@@ -100,11 +100,15 @@ impl<T: Terrain> World<T> {
     /// [`LIMIT_PLACE`]; if it has another tick rate than the world's platforms, or than those before it.
     pub fn add_character(&mut self, tuning: Tuning, feet: DVec2) -> Result<CharacterId, StartError> {
         let id = CharacterId(self.bodies.characters.next());
+        let is_seen_from_above = tuning.four_way().is_some();
         let character = new_body(self, (id, None), tuning, feet)?;
         if let Some(mover) = character.report().support.mover() {
             self.platforms.was_ridden(mover, self.tick, character.rider());
         }
         self.bodies.add_character(character, &self.terrain);
+        if is_seen_from_above {
+            self.presence.set_any_differs(true);
+        }
         self.bodies.show_characters(&mut self.platforms, &self.presence.meetings);
         Ok(id)
     }
@@ -288,7 +292,13 @@ fn move_props<T: Terrain>(terrain: &T, platforms: &mut Platforms, bodies: &mut B
         let asker = &asker_in_tick(body, tick, presence);
         let movers = movers_around(platforms, &mut bodies.near, &mut known.platforms, body, asker);
         let (nearby, movers) = (&mut known.pieces, &movers);
-        let scene = Scene { terrain: &MetTerrain::by(asker.meets, terrain), nearby, movers, is_plain: false, zones };
+        let scene = Scene {
+            terrain: &MetTerrain::by(asker.meets, asker.from_above, terrain),
+            nearby,
+            movers,
+            is_plain: false,
+            zones,
+        };
         let borne_by = body.tick(scene, &Buttons::NONE, tick, &mut NoListener);
         let (place, is_there, rider) = (body.hitbox(), !body.has_ended(), body.rider());
         platforms.body_has_moved(BodyKind::Prop, index, place, is_there);
@@ -345,7 +355,8 @@ fn move_character<const AMONG_GROUPS: bool, T: Terrain, B: Borrow<Buttons>, L: L
     };
     let (nearby, zones) = (&mut known.pieces, zones_of(terrain, platforms, presence));
     let borne_by = if AMONG_GROUPS {
-        let terrain = &MetTerrain::by(Meets::by(presence, character.meets_as()), terrain);
+        let from_above = character.is_seen_from_above();
+        let terrain = &MetTerrain::by(Meets::by(presence, character.meets_as()), from_above, terrain);
         character.tick(Scene { terrain, nearby, movers, is_plain, zones }, held.borrow(), tick, listener)
     } else {
         character.tick(Scene { terrain, nearby, movers, is_plain, zones }, held.borrow(), tick, listener)

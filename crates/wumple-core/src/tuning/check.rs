@@ -7,14 +7,16 @@ use super::error::{Problem, TuningError, TuningErrors};
 use super::jump::LONGEST_RISE;
 use super::keys::{Bounds, Key, LONGEST, Slot, WEAKEST_GRAVITY, keys};
 use super::{
-    Acceleration, AtWall, BodyNumbers, FlightBy, FlightNumbers, Hang, Jump, JumpNumbers, JumpShape, LIMIT_ACCELERATION,
-    LIMIT_LENGTH, LIMIT_SPEED, OnLanding, Pixels, Release, ShapeError, Steady, TakeOff, Tuning, TuningNumbers,
-    WallJump, WallNumbers, WallRules, round_length,
+    Acceleration, AtWall, BodyNumbers, FlightBy, FlightNumbers, FourWayNumbers, FourWayRules, Hang, Jump, JumpNumbers,
+    JumpShape, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, OnLanding, Pixels, Release, ShapeError, Steady, TakeOff,
+    Tuning, TuningNumbers, WallJump, WallNumbers, WallRules, round_length,
 };
 use crate::integrate::{Gravity, RunRate, RunRates};
 use crate::space::Body;
 use crate::space::float::{floor, gate_ticks};
 
+/// Why sections of gravity are none of a character that is seen from above.
+const FROM_ABOVE: &str = "is given, but [four_way] is seen from above, without gravity; remove one of them";
 /// A jump neither rises nor falls back for more ticks: so whatever follows it tick by tick comes to an end.
 const MOST_RISE_TICKS: f64 = 100_000.0;
 
@@ -121,6 +123,18 @@ impl Check {
             let alone = "is \"turn\", but nothing runs by itself; give run.steady as well, or remove it";
             self.fail("run.at_wall", Problem::Superfluous(alone));
         }
+        if numbers.four_way.is_some() {
+            let sections = [
+                ("jump", numbers.jump.is_some()),
+                ("wall", numbers.wall.is_some()),
+                ("ladder", numbers.ladder.is_some()),
+                ("flight", numbers.flight.is_some()),
+            ];
+            for (section, _) in sections.into_iter().filter(|(_, is_there)| *is_there) {
+                self.fail(section, Problem::Superfluous(FROM_ABOVE));
+            }
+            return;
+        }
         let problem = match (&numbers.jump, numbers.fall.gravity) {
             (None, None) => Problem::Missing("is missing; without [jump] it says how fast a fall quickens"),
             (Some(_), Some(_)) => Problem::Superfluous("is given, but [jump] already says the gravity; remove it"),
@@ -131,8 +145,10 @@ impl Check {
 
     /// What follows from numbers that are all within their bounds. `None`, or more errors, if that is out of bounds.
     fn worked_out(&mut self, numbers: TuningNumbers) -> Option<Tuning> {
+        let corner_slide = numbers.four_way.map_or(0.0, |four_way| four_way.corner_slide);
         let BodyNumbers { width, height, wall_probe, corner_nudge, ledge_lift, step_height } = numbers.body;
         let run = run_rates(&numbers);
+        let four_way = numbers.four_way.as_ref().map(four_way_rules);
         let air = air_rates(&numbers, &run);
         let gravity = self.gravity(&numbers)?;
         let jumps = match &numbers.jump {
@@ -155,7 +171,8 @@ impl Check {
             jumps,
             bump_memory_ticks: gate_ticks(numbers.air.bump_memory, numbers.rate),
             wall,
-            felt: wall_probe.max(corner_nudge).max(ledge_lift).max(step_height),
+            four_way,
+            felt: wall_probe.max(corner_nudge).max(ledge_lift).max(step_height).max(corner_slide),
             numbers,
         })
     }
@@ -206,7 +223,9 @@ impl Check {
         let hang = numbers.jump.as_ref().and_then(|jump| jump.hang);
         let rise = match (&numbers.jump, fall.gravity) {
             (Some(jump), _) => self.shape(numbers, jump)?.gravity,
-            (None, gravity) => gravity?,
+            (None, Some(gravity)) => gravity,
+            // Seen from above there is none.
+            (None, None) => WEAKEST_GRAVITY,
         };
         if !self.errors.is_empty() {
             return None;
@@ -346,6 +365,12 @@ fn run_rates(numbers: &TuningNumbers) -> RunRates {
         braking: rate(run.braking),
         turning: rate(run.turning),
     }
+}
+
+fn four_way_rules(numbers: &FourWayNumbers) -> FourWayRules {
+    let FourWayNumbers { top_speed, acceleration, braking, turning, diagonal, corner_slide } = *numbers;
+    let [acceleration, braking, turning] = [acceleration, braking, turning].map(|rate| run_rate(rate, top_speed));
+    FourWayRules { rates: RunRates { top_speed, acceleration, braking, turning }, diagonal, corner_slide }
 }
 
 /// What is not said of the air is as on the ground.

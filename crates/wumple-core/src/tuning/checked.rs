@@ -1,6 +1,6 @@
 use super::{
-    DropRule, FeelNumbers, FlightNumbers, Hang, HoldNumbers, Jump, LIMIT_SPEED, LadderNumbers, Pixels, Release,
-    RiseRules, SlideNumbers, TakenAlong, TuningErrors, TuningNumbers,
+    Diagonal, DropRule, FeelNumbers, FlightNumbers, Hang, HoldNumbers, Jump, LIMIT_SPEED, LadderNumbers, Pixels,
+    Release, RiseRules, SlideNumbers, TakenAlong, TuningErrors, TuningNumbers,
 };
 use crate::groups::Group;
 use crate::integrate::{Gravity, RunRates, Scheme};
@@ -32,7 +32,20 @@ pub struct Tuning {
     pub(super) jumps: Option<Jumps>,
     pub(super) bump_memory_ticks: u64,
     pub(super) wall: WallRules,
+    pub(super) four_way: Option<FourWayRules>,
     pub(super) felt: f64,
+}
+
+/// Walking four ways, in speeds.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
+pub struct FourWayRules {
+    /// The top speed, and how fast it is reached, along each axis.
+    pub rates: RunRates,
+    /// How fast it is aslant.
+    pub diagonal: Diagonal,
+    /// How far to the side a corner may be that is slid around, px.
+    pub corner_slide: f64,
 }
 
 /// What walls do, in ticks and speeds.
@@ -206,6 +219,13 @@ impl Tuning {
     #[must_use]
     pub fn flight(&self) -> Option<&FlightNumbers> {
         self.numbers.flight.as_ref()
+    }
+
+    /// Walking four ways, if the character is seen from above.
+    #[inline]
+    #[must_use]
+    pub fn four_way(&self) -> Option<&FourWayRules> {
+        self.four_way.as_ref()
     }
 
     /// What of a platform's speed it takes along when it leaves it.

@@ -2,7 +2,7 @@
 //! which number it is. Reading, checking, converting and the table in `docs/tuning-file.md` all go by these.
 
 use super::{Acceleration, Choice, FlightBy, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, TuningNumbers};
-use super::{body, fall, feels, flight, jump, ladder, numbers, run, wall};
+use super::{body, fall, feels, flight, four_way, jump, ladder, numbers, run, wall};
 use crate::terrain::Margin;
 
 /// No time in a tuning is longer, s.
@@ -129,6 +129,7 @@ pub fn keys() -> impl Iterator<Item = &'static Key> {
         wall::KEYS,
         ladder::KEYS,
         flight::KEYS,
+        four_way::KEYS,
         numbers::PLATFORM_KEYS,
         feels::KEYS,
     ]

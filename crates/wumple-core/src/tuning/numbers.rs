@@ -1,8 +1,8 @@
 use super::choice::choices;
 use super::keys::{Key, Slot};
 use super::{
-    AirNumbers, BodyNumbers, FallNumbers, FeelNumbers, FlightNumbers, JumpNumbers, JumpShape, LadderNumbers,
-    RunNumbers, WallNumbers, usual,
+    AirNumbers, BodyNumbers, FallNumbers, FeelNumbers, FlightNumbers, FourWayNumbers, JumpNumbers, JumpShape,
+    LadderNumbers, RunNumbers, WallNumbers, usual,
 };
 use crate::groups::Group;
 use crate::integrate::Scheme;
@@ -55,6 +55,10 @@ pub struct TuningNumbers {
     /// Flying, if the character can.
     #[cfg_attr(feature = "serde", serde(default))]
     pub flight: Option<FlightNumbers>,
+    /// Walking four ways, if the character is seen from above: then there is no gravity, and what is said of running and
+    /// falling is of no effect.
+    #[cfg_attr(feature = "serde", serde(default))]
+    pub four_way: Option<FourWayNumbers>,
     /// How it drops through one-way tops.
     #[cfg_attr(feature = "serde", serde(default))]
     pub drop: DropRule,
@@ -86,6 +90,7 @@ impl TuningNumbers {
             wall: None,
             ladder: None,
             flight: None,
+            four_way: None,
             drop: DropRule::default(),
             leave_with: TakenAlong::default(),
             feels: FeelNumbers::default(),

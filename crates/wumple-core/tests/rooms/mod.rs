@@ -6,9 +6,9 @@ pub(crate) mod player;
 
 use proptest::prelude::*;
 use wumple_core::numbers::{
-    Acceleration, AtWall, Bounce, DropRule, FlightNumbers, Hang, HoldNumbers, HoldWhen, JumpNumbers, JumpShape,
-    LadderNumbers, OnLanding, Pixels, Release, Scheme, SlideNumbers, SlideWhen, Steady, SteerWhen, TakenAlong,
-    WallJumpNumbers, WallNumbers,
+    Acceleration, AtWall, Bounce, DropRule, FlightNumbers, FourWayNumbers, Hang, HoldNumbers, HoldWhen, JumpNumbers,
+    JumpShape, LadderNumbers, OnLanding, Pixels, Release, Scheme, SlideNumbers, SlideWhen, Steady, SteerWhen,
+    TakenAlong, WallJumpNumbers, WallNumbers,
 };
 use wumple_core::{
     Block, Buttons, DVec2, Edge, Edges, Grid, Material, Ramp, Surface, TileProperties, Tuning, TuningNumbers,
@@ -168,6 +168,17 @@ pub(crate) fn full_tuning() -> impl Strategy<Value = Tuning> {
                 if let Some(jump) = &mut numbers.jump {
                     jump.air_jumps = 0;
                 }
+            }
+            if bits & 15 == 14 {
+                (numbers.jump, numbers.wall, numbers.ladder, numbers.flight) = (None, None, None, None);
+                let TuningNumbers { run, .. } = &numbers;
+                let corner_slide = if bits & 16 != 0 { nudge } else { 0.0 };
+                let four_way = FourWayNumbers {
+                    acceleration: run.acceleration,
+                    corner_slide,
+                    ..FourWayNumbers::new(run.top_speed)
+                };
+                numbers.four_way = Some(FourWayNumbers { braking: run.braking, turning: run.turning, ..four_way });
             }
             Tuning::check(&numbers).ok()
         },

@@ -2,6 +2,7 @@ use serde::{Serialize, Serializer};
 use wumple_core::{Body, Tuning};
 
 use super::flight_arcs::{FlightMeasures, flight_measures};
+use super::four_way_arcs::{FourWayMeasures, four_way_measures};
 use super::jump_flight::{ArcPoint, End, Flown, Script, measure_flight};
 use crate::files::TuningFile;
 
@@ -38,9 +39,18 @@ pub struct TuningArcs {
     /// What its flight does, if it flies.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub flight: Option<FlightMeasures>,
+    /// What its walk does, if it is seen from above.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub four_way: Option<FourWayMeasures>,
 }
 
 impl TuningArcs {
+    /// Whether there is nothing to say of it: no jump, no flight, no walk seen from above.
+    #[must_use]
+    pub fn is_empty(&self) -> bool {
+        self.arcs.is_empty() && self.flight.is_none() && self.four_way.is_none()
+    }
+
     /// The arc of a kind that there is one of at most.
     #[must_use]
     pub fn arc(&self, kind: ArcKind) -> Option<&JumpArc> {
@@ -176,6 +186,7 @@ fn arcs_of(file: &TuningFile) -> TuningArcs {
         body: *tuning.body(),
         hang_speed_px_s: tuning.gravity().hang_speed,
         flight: flight_measures(tuning, file.scale.tile),
+        four_way: four_way_measures(tuning),
         arcs: if tuning.jump().is_some() { all_arcs(tuning, file.scale.tile) } else { Vec::new() },
     }
 }

@@ -7,6 +7,8 @@ mod compare;
 mod convert;
 mod fit;
 mod flight_arcs;
+mod four_way_arcs;
+mod from_above;
 mod in_air;
 mod jump_flight;
 mod level_arcs;
@@ -23,6 +25,8 @@ pub use compare::{AtParting, ComparedRun, Comparison, MeasuredRun, Parting, comp
 pub use convert::{Conversion, ConvertError, Target, UnitStyle, convert};
 pub use fit::{AccelerationUnits, Fit, FitError, GameLoop, SpeedUnits, Wishes, fit, fit_into, rounding_of};
 pub use flight_arcs::{Climb, FlightCourse, FlightMeasures};
+pub use four_way_arcs::{FourWayMeasures, WalkMeasures};
+pub use from_above::empty_from_above;
 pub use in_air::{TimeInAir, times_in_air};
 pub use jump_flight::ArcPoint;
 pub use level_arcs::{LevelArc, LevelArcError, arcs_from, level_arcs, level_arcs_to_csv};

@@ -98,7 +98,7 @@ fn home_of(key: &str) -> Option<String> {
     match words.as_slice() {
         [] => None,
         [one] => Some(one.clone()),
-        [first @ .., last] if words.len() <= 3 => Some(format!("{} or {last}", first.join(", "))),
+        [first @ .., last] if words.len() <= 4 => Some(format!("{} or {last}", first.join(", "))),
         _ => None,
     }
 }

@@ -1,6 +1,6 @@
 use std::path::Path;
 
-use wumple_core::{Contacts, DVec2, Direction, State, TickReport};
+use wumple_core::{Contacts, DVec2, Facing, State, TickReport};
 
 use super::csv_records::record_start;
 use super::diagnostic::{Diagnostics, Notes};
@@ -150,7 +150,7 @@ fn report_of(
         return Err(format!("{wrong} is no place or speed of a run; they are from -{MOST} to {MOST}"));
     }
     let state = State::ALL.into_iter().find(|state| state.name() == row.state);
-    let facing = [Direction::Left, Direction::Right].into_iter().find(|side| side.name() == row.facing);
+    let facing = Facing::ALL.into_iter().find(|side| side.name() == row.facing);
     let unknown = |what: &str, word: &str, known: &[&'static str]| {
         let near = nearest(word, known.iter().copied()).map_or(String::new(), |near| format!("; did you mean {near}?"));
         format!("\"{word}\" is no {what} of a trace{near}")
@@ -159,7 +159,7 @@ fn report_of(
     let mut report = TickReport::at_rest(row.tick, DVec2::new(row.x_px, row.y_px));
     report.velocity = DVec2::new(row.vx_px_s, row.vy_px_s);
     report.state = state.ok_or_else(|| unknown("state", &row.state, &State::ALL.map(State::name)))?;
-    report.facing = facing.ok_or_else(|| unknown("facing", &row.facing, &["left", "right"]))?;
+    report.facing = facing.ok_or_else(|| unknown("facing", &row.facing, &Facing::ALL.map(Facing::name)))?;
     report.support = names.support(&row.support).ok_or_else(|| unknown("support", &row.support, &[]))?;
     report.contacts = contacts_of(&row.contacts).map_err(|word| unknown("contact", word, &CONTACTS))?;
     let mut round = round.map(RoundRow::from);

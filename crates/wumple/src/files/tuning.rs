@@ -10,9 +10,9 @@ use super::unlikely::note_unlikely;
 use crate::names::MOST_LETTERS;
 use crate::units::{Kind, Scale};
 use wumple_core::numbers::{
-    Acceleration, Bounds, Choice, FallNumbers, FlightBy, FlightNumbers, Hang, HoldNumbers, JumpNumbers, JumpShape, Key,
-    KeyDefault, KeyKind, LIMIT_MARGIN, LadderNumbers, Problem, Release, SlideNumbers, Slot, TuningError,
-    WallJumpNumbers, WallNumbers, keys,
+    Acceleration, Bounds, Choice, FallNumbers, FlightBy, FlightNumbers, FourWayNumbers, Hang, HoldNumbers, JumpNumbers,
+    JumpShape, Key, KeyDefault, KeyKind, LIMIT_MARGIN, LadderNumbers, Problem, Release, SlideNumbers, Slot,
+    TuningError, WallJumpNumbers, WallNumbers, keys,
 };
 use wumple_core::{Margin, Tuning, TuningErrors, TuningNumbers, ZoneKind};
 
@@ -50,6 +50,8 @@ pub struct Picture {
 
 /// The side of a tile if `[scale]` does not say, px.
 const DEFAULT_TILE: f64 = 16.0;
+/// The sections that go with gravity, and not with `[four_way]`.
+const FOR_GRAVITY: [&str; 8] = ["run", "air", "fall", "jump", "wall", "ladder", "flight", "platform"];
 /// The rate if `[tick]` does not say, Hz.
 const DEFAULT_RATE: f64 = 60.0;
 
@@ -122,9 +124,9 @@ fn read(notes: &mut Notes, document: &Document<String>) -> Option<TuningFile> {
     }
     let unscaled = Scale { tile: DEFAULT_TILE, frames_per_second: DEFAULT_RATE };
     let mut top = Section::top(document, unscaled);
-    const SECTIONS: [&str; 15] = [
+    const SECTIONS: [&str; 16] = [
         "name", "group", "scale", "tick", "body", "picture", "run", "air", "fall", "jump", "wall", "ladder", "flight",
-        "platform", "feels",
+        "four_way", "platform", "feels",
     ];
     top.knows(notes, &SECTIONS);
     let name = top.title(notes, "Dab").unwrap_or_default();
@@ -138,10 +140,26 @@ fn read(notes: &mut Notes, document: &Document<String>) -> Option<TuningFile> {
     top.set_scale(scale);
     reading.half_tile = scale.tile / 2.0;
 
-    for needed in ["body", "run"] {
+    let from_above = top.has("four_way");
+    if from_above {
+        for section in FOR_GRAVITY.into_iter().filter(|section| top.has(section)) {
+            let message =
+                format!("[{section}] is given, but [four_way] is seen from above, without gravity; remove one of them");
+            notes.error(top.place_of(section), message);
+        }
+        reading.numbers.run.top_speed = 0.0;
+        if let Some(section) = top.section(notes, "four_way") {
+            reading.numbers.four_way = Some(FourWayNumbers::new(f64::NAN));
+            reading.section(notes, &section, &[]);
+        }
+    }
+    for needed in if from_above { vec!["body"] } else { vec!["body", "run"] } {
         if !top.has(needed) {
             notes.error(0..0, format!("the section [{needed}] is missing; every tuning needs it"));
         }
+    }
+    if notes.has_errors() && from_above {
+        return None;
     }
     for plain in ["body", "run", "air", "fall", "platform"] {
         if let Some(section) = top.section(notes, plain) {
