@@ -17,12 +17,18 @@ pub(crate) struct FourWay {
     pub(crate) facing: Facing,
     /// It slid around a corner in this tick.
     pub(crate) slid: bool,
+    /// Something stopped it on its way down in this tick.
+    pub(crate) stopped_below: bool,
 }
 
 impl FourWay {
     /// Nothing was pressed yet: of two sides, up and left go first.
-    pub(crate) const FRESH: FourWay =
-        FourWay { order: [Facing::Up, Facing::Left, Facing::Down, Facing::Right], facing: Facing::Right, slid: false };
+    pub(crate) const FRESH: FourWay = FourWay {
+        order: [Facing::Up, Facing::Left, Facing::Down, Facing::Right],
+        facing: Facing::Right,
+        slid: false,
+        stopped_below: false,
+    };
 
     /// What was held becomes something else.
     pub(crate) fn take(&mut self, before: Intent, now: Intent) {

@@ -542,8 +542,10 @@ fn finish<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
 #[cold]
 fn wait_to_be_clear<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, buttons: &Buttons) {
     take(turn, buttons);
-    if let Some(air) = turn.body.mode.air_mut() {
-        air.sliding = None;
+    match &mut turn.body.mode {
+        Mode::Air(air) => air.sliding = None,
+        Mode::FourWay(four) => (four.slid, four.stopped_below) = (false, false),
+        Mode::Ground(_) | Mode::Ladder(_) | Mode::Hold(_) => {}
     }
 }
 

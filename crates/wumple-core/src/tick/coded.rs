@@ -40,7 +40,7 @@ coded!(enum ZoneOf {
 coded!(struct ZoneId { kind, of });
 
 coded!(enum Mode { 0 => Ground(of), 1 => Air(of), 2 => Ladder(of), 3 => Hold(of), 4 => FourWay(of) });
-coded!(struct FourWay { order, facing, slid });
+coded!(struct FourWay { order, facing, slid, stopped_below });
 coded!(enum Facing { 0 => Left, 1 => Right, 2 => Up, 3 => Down });
 coded!(struct Air { flight, lost_ground_at, sliding, lock, bump });
 coded!(struct SteerLock { push, until });

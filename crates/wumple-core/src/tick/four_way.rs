@@ -27,12 +27,15 @@ pub(super) fn move_y<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, by: f64
             turn.feet.y = place;
             turn.velocity.y = 0.0;
             turn.body.outside.drop_rest_y();
-            let contacts = &mut turn.body.report.contacts;
-            *(if heading < 0.0 { &mut contacts.above } else { &mut contacts.below }) = true;
+            turn.body.report.contacts.above = heading < 0.0;
         }
         None => turn.feet.y = to,
     }
-    slide_around_corner(turn, stopped_at.is_some().then_some(if heading < 0.0 { Facing::Up } else { Facing::Down }));
+    let stopped = stopped_at.is_some().then_some(if heading < 0.0 { Facing::Up } else { Facing::Down });
+    if let Mode::FourWay(four) = &mut turn.body.mode {
+        four.stopped_below = stopped == Some(Facing::Down);
+    }
+    slide_around_corner(turn, stopped);
     turn.find_cells();
 }
 

@@ -40,7 +40,6 @@ pub(super) fn sense<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
             turn.borne_by = ground.support.mover().or(turn.borne_by);
             (true, ground.support)
         }
-        Mode::FourWay(_) => (contacts.below, Support::None),
         _ => (false, Support::None),
     };
     if touched.any() {
@@ -234,8 +233,7 @@ impl Character {
             Mode::Air(_) => State::Fall,
             Mode::Ladder(_) => State::Ladder,
             Mode::Hold(_) => State::WallHold,
-            Mode::FourWay(four) if four.slid || velocity != DVec2::ZERO => State::Run,
-            Mode::FourWay(_) => State::Stand,
+            Mode::FourWay(_) => return self.name_state_from_above(tick),
         };
         if state != self.report.state {
             (self.report.state, self.report.state_since) = (state, tick);
@@ -246,7 +244,21 @@ impl Character {
             (None, Some(lock)) => lock.push,
             (None, None) => self.last_direction,
         };
-        self.report.facing = if let Mode::FourWay(four) = &self.mode { four.facing } else { side.into() };
+        self.report.facing = side.into();
+    }
+}
+
+impl Character {
+    /// The same of one that is seen from above.
+    #[cold]
+    fn name_state_from_above(&mut self, tick: u64) {
+        let Mode::FourWay(four) = &self.mode else { return };
+        let walks = four.slid || self.report.velocity != DVec2::ZERO;
+        let state = if walks { State::Run } else { State::Stand };
+        if state != self.report.state {
+            (self.report.state, self.report.state_since) = (state, tick);
+        }
+        (self.report.facing, self.report.contacts.below) = (four.facing, four.stopped_below);
     }
 }
 
