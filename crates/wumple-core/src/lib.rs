@@ -81,7 +81,9 @@ pub use tuning::{Tuning, TuningErrors, TuningNumbers};
 /// The numbers of tunings and platforms, section by section, and the keys that they have in files.
 pub mod numbers {
     pub use crate::integrate::Scheme;
-    pub use crate::platforms::{CrumbleNumbers, Ease, Ends, Pace, PlatformProblem, PlatformSurface, Starts};
+    pub use crate::platforms::{
+        Bend, CrumbleNumbers, Ease, EaseOver, Ends, Pace, PlatformProblem, PlatformSurface, Starts,
+    };
     pub use crate::terrain::{Bounce, LIMIT_MARGIN, OwnKind};
     pub use crate::tuning::{
         Acceleration, AirNumbers, AtWall, BodyNumbers, Bounds, Choice, Diagonal, DropRule, FallNumbers, FeelNumbers,

@@ -6,7 +6,7 @@ use proptest::prelude::*;
 use rooms::{buttons, full_grid, full_tuning};
 use wumple_core::advanced::Features;
 use wumple_core::numbers::{
-    Bounce, CrumbleNumbers, Ease, Ends, Pace, Pixels, PlatformSurface, Release, Starts, TakenAlong,
+    Bend, Bounce, CrumbleNumbers, Ease, EaseOver, Ends, Pace, Pixels, PlatformSurface, Release, Starts, TakenAlong,
 };
 use wumple_core::{
     Buttons, CharacterId, DVec2, Event, Grid, Material, PlatformNumbers, Platforms, Prop, State, Support, Terrain,
@@ -55,6 +55,8 @@ fn platform() -> impl Strategy<Value = PlatformNumbers> {
             surface: if bits & 2 != 0 { PlatformSurface::OneWay } else { PlatformSurface::Solid },
             ends: [Ends::BackAndForth, Ends::Loop, Ends::Once][usize::from(bits >> 2) % 3],
             ease: if bits & 16 != 0 { Ease::Smooth } else { Ease::Linear },
+            ease_over: if bits & 32 != 0 { EaseOver::Trip } else { EaseOver::Leg },
+            bend: if bits & 128 != 0 { Bend::Round } else { Bend::Straight },
             starts: if bits & 96 == 96 { Starts::WhenRidden } else { Starts::AtOnce },
             ..PlatformNumbers::new(DVec2::ONE, DVec2::ZERO)
         },

@@ -503,3 +503,24 @@ fn a_gate_of_things_off_the_grid_and_of_a_kind_of_its_own() {
     let errors = Level::parse("room", &format!("{ROUND}{prop}")).unwrap_err();
     assert!(lines(&errors)[0].contains("prop 1.needs is of no use here"), "{errors}");
 }
+
+#[test]
+fn routes_bend_and_are_eased_as_it_is_written() {
+    use wumple::numbers::{Bend, EaseOver};
+    let level = |keys: &str| {
+        Level::parse(
+            "l",
+            &format!("{LEVEL}[[platform]]\nsize = [16, 8]\nroute = [[0, 0], [30, 0], [30, 20]]\nspeed = 30\n{keys}\n"),
+        )
+    };
+    let round = level("bend = \"round\"\nease = \"smooth\"\nease_over = \"trip\"").unwrap();
+    assert_eq!((round.platforms[0].bend, round.platforms[0].ease_over), (Bend::Round, EaseOver::Trip));
+    let plain = level("").unwrap();
+    assert_eq!((plain.platforms[0].bend, plain.platforms[0].ease_over), (Bend::Straight, EaseOver::Leg));
+    let words = |keys: &str| lines(&level(keys).unwrap_err());
+    assert_eq!(
+        words("ease_over = \"trip\""),
+        ["l:14:13: platform 1.ease_over is given, but nothing is eased; give ease = \"smooth\" as well, or remove it"]
+    );
+    assert_eq!(words("bend = \"rond\""), ["l:14:8: platform 1.bend is \"rond\"; did you mean \"round\"?"]);
+}

@@ -5,6 +5,7 @@
 
 mod changes;
 mod crumble;
+mod curve;
 mod gather;
 mod movers;
 mod notes;
@@ -20,7 +21,9 @@ pub(crate) use gather::{Around, AskedBy, Asker};
 pub use movers::MoverId;
 pub(crate) use movers::{Mover, MoverKey, Movers};
 pub(crate) use notes::PlatformNotes;
-pub use numbers::{Ease, Ends, Pace, PlatformError, PlatformNumbers, PlatformProblem, PlatformSurface, Starts};
+pub use numbers::{
+    Bend, Ease, EaseOver, Ends, Pace, PlatformError, PlatformNumbers, PlatformProblem, PlatformSurface, Starts,
+};
 pub(crate) use places::{BodyKind, BodyPlace};
 pub(crate) use platform::Rider;
 pub use route::Route;

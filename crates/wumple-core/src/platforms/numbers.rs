@@ -4,6 +4,7 @@ use core::fmt;
 use glam::DVec2;
 
 use super::CrumbleNumbers;
+use super::curve::curve_through;
 use crate::groups::Group;
 use crate::terrain::{LIMIT_MARGIN, Material, Zone};
 use crate::tuning::{LIMIT_LENGTH, LIMIT_SPEED};
@@ -20,8 +21,14 @@ pub struct PlatformNumbers {
     pub route: Vec<DVec2>,
     /// How fast it goes along its route. Of no effect with one place.
     pub pace: Pace,
-    /// How its speed changes within each leg.
+    /// How its speed changes.
     pub ease: Ease,
+    /// Over what a smooth ease is from rest to rest.
+    #[cfg_attr(feature = "serde", serde(default))]
+    pub ease_over: EaseOver,
+    /// Whether its legs are straight.
+    #[cfg_attr(feature = "serde", serde(default))]
+    pub bend: Bend,
     /// What it does at the end of the route.
     pub ends: Ends,
     /// How long it waits at each end, s, from 0 up.
@@ -56,6 +63,8 @@ impl PlatformNumbers {
             route: Vec::from([corner]),
             pace: Pace::Speed(1.0),
             ease: Ease::default(),
+            ease_over: EaseOver::default(),
+            bend: Bend::default(),
             ends: Ends::default(),
             wait: 0.0,
             starts: Starts::default(),
@@ -89,8 +98,16 @@ impl PlatformNumbers {
             return Some(NoPlace);
         }
         let is_place = |place: &DVec2| within(place.x) && within(place.y);
-        if let Some(place) = self.route.iter().position(|at| !is_place(at) || !is_place(&(*at + self.size))) {
+        let fits = |at: &DVec2| is_place(at) && is_place(&(*at + self.size));
+        if let Some(place) = self.route.iter().position(|at| !fits(at)) {
             return Some(BadPlace { place });
+        }
+        // A curve may come further out than the places that it leads through.
+        if self.bend == Bend::Round {
+            let legs = curve_through(&self.route, self.ends == Ends::Loop && self.route.len() > 1);
+            if let Some(place) = legs.iter().position(|leg| !leg.hull().iter().all(fits)) {
+                return Some(BadPlace { place });
+            }
         }
         let (Pace::Speed(pace) | Pace::Trip(pace)) = self.pace;
         // Written so that NaN is refused as well.
@@ -156,7 +173,29 @@ pub enum Pace {
     Trip(f64),
 }
 
-/// How a platform's speed changes within each leg of its route.
+/// Over what a platform's smooth ease is from rest to rest.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
+pub enum EaseOver {
+    /// Each leg.
+    #[default]
+    Leg,
+    /// The way from one end of the route to the other; where it is a loop, the leg that closes it by itself.
+    Trip,
+}
+
+/// How a route leads through its places.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
+pub enum Bend {
+    /// In straight legs.
+    #[default]
+    Straight,
+    /// In a smooth curve; the mean speed is kept along it.
+    Round,
+}
+
+/// How a platform's speed changes on its route, over what [`EaseOver`] says.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
 #[non_exhaustive]

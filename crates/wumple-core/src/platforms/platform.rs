@@ -6,7 +6,7 @@ use alloc::vec::Vec;
 use glam::DVec2;
 
 use super::crumble::Crumble;
-use super::route::round_place;
+use super::route::{Manner, round_place};
 use super::{Pace, PlatformNumbers, PlatformSurface, Route, Starts};
 use crate::groups::Group;
 use crate::space::Hitbox;
@@ -80,7 +80,8 @@ impl Platform {
             crumble.sink = round_length(crumble.sink);
             Crumble::new(&crumble, rate)
         });
-        let route = Route::new(places, pace, numbers.ease, numbers.ends, numbers.wait, rate);
+        let PlatformNumbers { ease, ease_over, bend, ends, wait, .. } = *numbers;
+        let route = Route::new(places, Manner { pace, ease, ease_over, bend, ends, wait }, rate);
         Platform {
             id,
             since,

@@ -4,11 +4,12 @@ use alloc::vec::Vec;
 
 use glam::DVec2;
 
-use super::{Ease, Ends, Pace};
+use super::curve::{CurvedLeg, curve_through};
+use super::{Bend, Ease, EaseOver, Ends, Pace};
 use crate::space::Hitbox;
 use crate::space::float::{DoubleDouble, sqrt};
 
-/// Places joined by straight legs, and when each is reached.
+/// Places joined by legs, straight or parts of a curve, and when each is reached.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Route {
     places: Vec<DVec2>,
@@ -20,17 +21,37 @@ pub struct Route {
     /// ever, this alone decides how exact it stays.
     cycle: DoubleDouble,
     ease: Ease,
+    ease_over: EaseOver,
+    /// The legs, where they are not straight, the closing one last.
+    curve: Vec<CurvedLeg>,
     ends: Ends,
     wait: f64,
     rate: f64,
 }
 
+/// How a route leads from place to place.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Manner {
+    pub(super) pace: Pace,
+    pub(super) ease: Ease,
+    pub(super) ease_over: EaseOver,
+    pub(super) bend: Bend,
+    pub(super) ends: Ends,
+    pub(super) wait: f64,
+}
+
 impl Route {
     /// `pace` must be above 0. Places of legs without length take no time.
-    pub(super) fn new(places: Vec<DVec2>, pace: Pace, ease: Ease, ends: Ends, wait: f64, rate: f64) -> Route {
+    pub(super) fn new(places: Vec<DVec2>, manner: Manner, rate: f64) -> Route {
+        let Manner { pace, ease, ease_over, bend, ends, wait } = manner;
         let closes = ends == Ends::Loop && places.len() > 1;
-        let mut lengths: Vec<DoubleDouble> = places.windows(2).map(|leg| length(leg[0], leg[1])).collect();
-        if closes {
+        let curve = if bend == Bend::Round { curve_through(&places, closes) } else { Vec::new() };
+        let mut lengths: Vec<DoubleDouble> = if bend == Bend::Round {
+            curve.iter().map(|leg| DoubleDouble::from(leg.length())).collect()
+        } else {
+            places.windows(2).map(|leg| length(leg[0], leg[1])).collect()
+        };
+        if closes && bend == Bend::Straight {
             lengths.push(length(places[places.len() - 1], places[0]));
         }
         let whole = lengths.iter().fold(DoubleDouble::ZERO, |sum, length| sum.plus(*length));
@@ -51,7 +72,18 @@ impl Route {
             Ends::BackAndForth => sum.plus(sum).plus(waits),
             Ends::Loop => sum.plus(closing).plus(waits),
         };
-        Route { places, reached, closing: closing.high, cycle: cycle.times(rate), ease, ends, wait, rate }
+        Route {
+            places,
+            reached,
+            closing: closing.high,
+            cycle: cycle.times(rate),
+            ease,
+            ease_over,
+            curve,
+            ends,
+            wait,
+            rate,
+        }
     }
 
     /// The places, as the route visits them.
@@ -81,13 +113,15 @@ impl Route {
 
     /// The greatest speed along it, px/s.
     pub fn fastest(&self) -> f64 {
-        let legs = self.places.windows(2).zip(self.reached.windows(2));
         let speed = |length: f64, seconds: f64| if seconds > 0.0 { length / seconds } else { 0.0 };
-        let mut mean = legs
-            .map(|(places, reached)| speed((places[1] - places[0]).length(), reached[1] - reached[0]))
-            .fold(0.0, f64::max);
+        let length = |leg: usize| match self.curve.get(leg) {
+            Some(leg) => leg.length(),
+            None => (self.places[(leg + 1) % self.places.len()] - self.places[leg]).length(),
+        };
+        let legs = self.reached.windows(2).enumerate();
+        let mut mean = legs.map(|(leg, reached)| speed(length(leg), reached[1] - reached[0])).fold(0.0, f64::max);
         if self.closes() {
-            mean = mean.max(speed((self.places[self.places.len() - 1] - self.places[0]).length(), self.closing));
+            mean = mean.max(speed(length(self.places.len() - 1), self.closing));
         }
         match self.ease {
             Ease::Linear => mean,
@@ -112,7 +146,7 @@ impl Route {
             Ends::BackAndForth if back >= trip => self.places[0],
             Ends::BackAndForth => self.place_on_the_way(trip - back),
             Ends::Loop if back >= self.closing => self.places[0],
-            Ends::Loop => self.between(last, self.places[0], back / self.closing),
+            Ends::Loop => self.on_leg(self.places.len() - 1, self.eased(back / self.closing)),
         }
     }
 
@@ -137,26 +171,51 @@ impl Route {
     }
 
     fn place_on_the_way(&self, seconds: f64) -> DVec2 {
+        let trip = self.seconds();
+        let over_trip = self.ease_over == EaseOver::Trip;
+        let seconds = if over_trip { trip * self.eased(seconds / trip) } else { seconds };
         // The first place reached later; legs that take no time are jumped over.
         let next = self.reached.partition_point(|reached| *reached <= seconds).clamp(1, self.places.len() - 1);
         let (from, to) = (self.reached[next - 1], self.reached[next]);
         let share = if to > from { (seconds - from) / (to - from) } else { 1.0 };
-        self.between(self.places[next - 1], self.places[next], share)
+        self.on_leg(next - 1, if over_trip { share } else { self.eased(share) })
     }
 
-    fn between(&self, from: DVec2, to: DVec2, share: f64) -> DVec2 {
-        let share = match self.ease {
+    fn eased(&self, share: f64) -> f64 {
+        match self.ease {
             Ease::Linear => share,
             Ease::Smooth => smooth(share),
-        };
-        round_place(from + (to - from) * share.clamp(0.0, 1.0))
+        }
     }
 
-    /// The least box around all places.
+    /// After a share of the way of the leg that begins at a place.
+    fn on_leg(&self, leg: usize, share: f64) -> DVec2 {
+        let share = share.clamp(0.0, 1.0);
+        if let Some(leg) = self.curve.get(leg) {
+            return round_place(leg.at_length(share));
+        }
+        let (from, to) = (self.places[leg], self.places[(leg + 1) % self.places.len()]);
+        round_place(from + (to - from) * share)
+    }
+
+    /// The way from the first place to the last, and back to the first where it closes: points of a line, px, y down.
+    #[must_use]
+    pub fn line(&self) -> Vec<DVec2> {
+        if self.curve.is_empty() {
+            let closing = self.closes().then(|| self.places[0]);
+            return self.places.iter().copied().chain(closing).collect();
+        }
+        let first = self.places[0];
+        let points = self.curve.iter().flat_map(|leg| (1..=24).map(|point| leg.at_length(f64::from(point) / 24.0)));
+        core::iter::once(first).chain(points).collect()
+    }
+
+    /// A box around all places, and all of the curve through them.
     pub(super) fn extent(&self) -> Hitbox {
         let first = self.places[0];
         let point = Hitbox { left: first.x, right: first.x, top: first.y, bottom: first.y };
-        self.places.iter().fold(point, |extent, place| {
+        let curve = self.curve.iter().flat_map(CurvedLeg::hull);
+        self.places.iter().copied().chain(curve).fold(point, |extent, place| {
             extent.around(&Hitbox { left: place.x, right: place.x, top: place.y, bottom: place.y })
         })
     }
@@ -197,9 +256,18 @@ mod tests {
     use super::*;
     use alloc::vec;
 
+    const STRAIGHT: Manner = Manner {
+        pace: Pace::Speed(30.0),
+        ease: Ease::Linear,
+        ease_over: EaseOver::Leg,
+        bend: Bend::Straight,
+        ends: Ends::Once,
+        wait: 0.0,
+    };
+
     fn there_and_back(ends: Ends, ease: Ease, wait: f64) -> Route {
         let places = vec![DVec2::new(0.0, 0.0), DVec2::new(60.0, 0.0), DVec2::new(60.0, -30.0)];
-        Route::new(places, Pace::Speed(30.0), ease, ends, wait, 60.0)
+        Route::new(places, Manner { ease, ends, wait, ..STRAIGHT }, 60.0)
     }
 
     #[test]
@@ -238,7 +306,7 @@ mod tests {
     #[test]
     fn a_trip_is_shared_by_length_and_a_smooth_leg_starts_and_ends_at_rest() {
         let places = vec![DVec2::new(0.0, 0.0), DVec2::new(30.0, 0.0), DVec2::new(30.0, 90.0)];
-        let route = Route::new(places, Pace::Trip(4.0), Ease::Smooth, Ends::Once, 0.0, 50.0);
+        let route = Route::new(places, Manner { pace: Pace::Trip(4.0), ease: Ease::Smooth, ..STRAIGHT }, 50.0);
         assert_eq!(route.place(50), DVec2::new(30.0, 0.0));
         assert_eq!(route.place(25), DVec2::new(15.0, 0.0));
         assert!(route.place(1).x < 0.04 && route.place(49).x > 29.96);
@@ -249,7 +317,7 @@ mod tests {
     fn after_a_million_ticks_it_stands_where_the_formula_says() {
         // Numbers that no double holds exactly: the formula in whole numbers, of 1/(7*60) of a tick's way.
         let places = vec![DVec2::new(0.0, 0.0), DVec2::new(100.0, 0.0)];
-        let route = Route::new(places, Pace::Speed(700.0), Ease::Linear, Ends::BackAndForth, 0.0, 60.0);
+        let route = Route::new(places, Manner { pace: Pace::Speed(700.0), ends: Ends::BackAndForth, ..STRAIGHT }, 60.0);
         for tick in [1_000_000u64, 1_000_001, 12_345_678, 1 << 30] {
             // 100 px take 60/7 ticks: seven ticks' ways are 60 parts of one way.
             let phase = (tick * 7) % 120;
@@ -274,9 +342,53 @@ mod tests {
     fn a_route_without_length_stays() {
         for ends in [Ends::BackAndForth, Ends::Loop, Ends::Once] {
             for places in [vec![DVec2::new(3.0, 4.0)], vec![DVec2::new(3.0, 4.0); 3]] {
-                let route = Route::new(places, Pace::Trip(1.0), Ease::Linear, ends, 0.3, 60.0);
+                let route = Route::new(places, Manner { pace: Pace::Trip(1.0), ends, wait: 0.3, ..STRAIGHT }, 60.0);
                 assert!([0, 1, 77].into_iter().all(|tick| route.place(tick) == DVec2::new(3.0, 4.0)));
             }
+        }
+    }
+
+    #[test]
+    fn a_trip_that_is_eased_as_a_whole_is_at_rest_at_its_ends_alone() {
+        let places = vec![DVec2::new(0.0, 0.0), DVec2::new(60.0, 0.0), DVec2::new(60.0, -60.0)];
+        let whole = Manner { ease: Ease::Smooth, ease_over: EaseOver::Trip, ends: Ends::BackAndForth, ..STRAIGHT };
+        let route = Route::new(places, whole, 60.0);
+        // 120 px in 4 s: half way after half of the time, through the corner at one and a half times the mean speed.
+        assert_eq!(route.place(120), DVec2::new(60.0, 0.0));
+        assert!((route.place(121) - route.place(120)).length() > 0.74);
+        assert!((route.place(1) - route.place(0)).length() < 0.01);
+        for tick in 0..=240 {
+            let u = tick as f64 / 240.0;
+            let along = 120.0 * u * u * (3.0 - 2.0 * u);
+            let place = if along <= 60.0 { DVec2::new(along, 0.0) } else { DVec2::new(60.0, 60.0 - along) };
+            assert!((route.place(tick) - place).length() < 1e-9, "{tick}");
+            assert_eq!(route.place(480 - tick), route.place(tick), "back the same way");
+        }
+    }
+
+    #[test]
+    fn on_a_round_route_the_speed_is_that_of_the_way_along_the_curve() {
+        let places = vec![DVec2::new(0.0, 0.0), DVec2::new(60.0, 0.0), DVec2::new(60.0, -30.0), DVec2::new(0.0, -30.0)];
+        for ends in [Ends::Once, Ends::BackAndForth, Ends::Loop] {
+            let route = Route::new(places.clone(), Manner { bend: Bend::Round, ends, ..STRAIGHT }, 60.0);
+            let ticks = (route.seconds() * 60.0) as u64;
+            // 30 px/s are half a px a tick, all along; longer than the straight way.
+            assert!(route.seconds() > 5.0, "{}", route.seconds());
+            for tick in 1..ticks {
+                let way = (route.place(tick) - route.place(tick - 1)).length();
+                assert!((way - 0.5).abs() < 0.02, "{ends:?} {tick}: {way}");
+                let extent = route.extent();
+                let place = route.place(tick);
+                assert!(
+                    place.x <= extent.right
+                        && place.x >= extent.left
+                        && place.y <= extent.bottom
+                        && place.y >= extent.top
+                );
+            }
+            let line = route.line();
+            assert_eq!(line[0], places[0]);
+            assert_eq!(line[line.len() - 1], if ends == Ends::Loop { places[0] } else { places[3] });
         }
     }
 }

@@ -10,7 +10,9 @@ use crate::collide::{Cells, Ladder, Walls};
 use crate::input::{Buttons, Direction, Facing};
 use crate::integrate::Scheme;
 use crate::nearby::Support;
-use crate::platforms::{CrumbleNumbers, Ease, Ends, MoverId, Pace, PlatformNumbers, PlatformSurface, Starts};
+use crate::platforms::{
+    Bend, CrumbleNumbers, Ease, EaseOver, Ends, MoverId, Pace, PlatformNumbers, PlatformSurface, Starts,
+};
 use crate::states::{Air, Bump, ClimbOver, FourWay, Mode, OnLadder, SteerLock, WallHold};
 use crate::terrain::{Bounce, Felt, Margin, Material, Side, Zone, ZoneId, ZoneKind, ZoneOf};
 use crate::tuning::{
@@ -83,7 +85,9 @@ coded!(enum Ease { 0 => Linear, 1 => Smooth });
 coded!(enum Ends { 0 => BackAndForth, 1 => Loop, 2 => Once });
 coded!(enum Starts { 0 => AtOnce, 1 => WhenRidden });
 coded!(struct CrumbleNumbers { after, sink, over, back_after });
-coded!(struct PlatformNumbers { size, surface, route, pace, ease, ends, wait, starts, crumble, material, zone, group, starts_for, crumbles_for });
+coded!(enum EaseOver { 0 => Leg, 1 => Trip });
+coded!(enum Bend { 0 => Straight, 1 => Round });
+coded!(struct PlatformNumbers { size, surface, route, pace, ease, ease_over, bend, ends, wait, starts, crumble, material, zone, group, starts_for, crumbles_for });
 
 coded!(enum Scheme { 0 => Exact, 1 => VelocityFirst, 2 => PositionFirst });
 coded!(enum Pixels { 0 => Free, 1 => Whole });

@@ -75,7 +75,7 @@ fn draw_route(sheet: &mut Sheet<'_>, frame: &Frame, route: &Route, size: DVec2, 
         frame.at(middle.x, middle.y)
     };
     if is_crowd {
-        let way: Vec<Point> = places.iter().map(|corner| middle(*corner)).collect();
+        let way: Vec<Point> = route.line().into_iter().map(middle).collect();
         return frame.clip_path(&way).iter().for_each(|part| sheet.line(part, stroke(COBALT, 0.8).faint(0.6)));
     }
     let length: f64 = places.windows(2).map(|leg| (leg[1] - leg[0]).length()).sum();
@@ -87,13 +87,12 @@ fn draw_route(sheet: &mut Sheet<'_>, frame: &Frame, route: &Route, size: DVec2, 
             sheet.outline(&area, on_its_way());
         }
     }
-    let mut way: Vec<Point> = places.iter().map(|corner| middle(*corner)).collect();
-    way.extend(route.closes().then(|| middle(places[0])));
+    let way: Vec<Point> = route.line().into_iter().map(middle).collect();
     for part in frame.clip_path(&way) {
         sheet.line(&part, route_stroke());
     }
-    for point in way.iter().filter(|point| frame.area.contains(**point)) {
-        sheet.marker(*point, super::sheet::Marker::Disc, 2.2, COBALT);
+    for point in places.iter().map(|corner| middle(*corner)).filter(|point| frame.area.contains(*point)) {
+        sheet.marker(point, super::sheet::Marker::Disc, 2.2, COBALT);
     }
 }
 

@@ -1,7 +1,6 @@
 //! Ways of platforms, slabs that never come back, tops that do not bounce.
 
-use wumple_core::numbers::Ends;
-use wumple_core::{Hitbox, PlatformNumbers, Surface, Terrain, ZoneOf};
+use wumple_core::{Hitbox, PlatformNumbers, Platforms, Surface, Terrain, ZoneOf};
 
 use super::{Finding, FindingKind};
 use crate::files::{Level, TuningFile, fall_time};
@@ -43,8 +42,9 @@ const MOST_LOOKS: i64 = 2_000_000;
 fn solid_on_route(level: &Level, platform: &PlatformNumbers) -> Option<String> {
     let (grid, lines) = (&level.grid, level.grid.grid_lines());
     let step = (platform.size.min_element() / 2.0).max(lines.spacing() / 4.0);
-    let back = platform.route.last().zip(platform.route.first()).filter(|_| platform.ends == Ends::Loop);
-    let legs = platform.route.windows(2).map(|leg| (leg[0], leg[1])).chain(back.map(|(last, first)| (*last, *first)));
+    // The rate makes no difference to where it leads.
+    let line = Platforms::new(std::slice::from_ref(platform), 60.0).ok()?.route(0).line();
+    let legs = line.windows(2).map(|leg| (leg[0], leg[1]));
     let mut looks = 0;
     for (from, to) in legs {
         let steps = ((to - from).length() / step).ceil().max(1.0) as u32;

@@ -4,7 +4,8 @@ use std::collections::HashSet;
 use std::ops::Range;
 
 use wumple_core::numbers::{
-    Bounce, CrumbleNumbers, Ease, Ends, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, Pace, PlatformSurface, Starts,
+    Bend, Bounce, CrumbleNumbers, Ease, EaseOver, Ends, LIMIT_ACCELERATION, LIMIT_LENGTH, LIMIT_SPEED, Pace,
+    PlatformSurface, Starts,
 };
 use wumple_core::{
     Block, DVec2, DrawnZone, Group, Material, PlatformNumbers, Platforms, Prop, Ramp, Surface, TileProperties, Tuning,
@@ -266,7 +267,8 @@ fn read_surface(notes: &mut Notes, section: &Section<'_>) -> PlatformSurface {
 }
 
 fn read_platform(notes: &mut Notes, section: &Section<'_>) -> (PlatformNumbers, Option<SaidRule>) {
-    const OWN: [&str; 10] = ["id", "size", "surface", "route", "speed", "trip", "ease", "ends", "wait", "starts"];
+    const OWN: [&str; 12] =
+        ["id", "size", "surface", "route", "bend", "speed", "trip", "ease", "ease_over", "ends", "wait", "starts"];
     section
         .knows(notes, &[&OWN[..], &["crumble", "starts_for", "crumbles_for", NOTES, GROUP], &MATERIAL, &ZONE].concat());
     let size = read_size(notes, section);
@@ -276,6 +278,15 @@ fn read_platform(notes: &mut Notes, section: &Section<'_>) -> (PlatformNumbers, 
         check_place(notes, section, "route", *place, size);
     }
     let ease = section.word(notes, "ease", &[("linear", Ease::Linear), ("smooth", Ease::Smooth)]);
+    let ease_over = section.word(notes, "ease_over", &[("leg", EaseOver::Leg), ("trip", EaseOver::Trip)]);
+    if ease_over.is_some() && ease != Some(Ease::Smooth) {
+        let message = format!(
+            "{} is given, but nothing is eased; give ease = \"smooth\" as well, or remove it",
+            section.name_of("ease_over")
+        );
+        notes.error(section.place_of("ease_over"), message);
+    }
+    let bend = section.word(notes, "bend", &[("straight", Bend::Straight), ("round", Bend::Round)]);
     let ends = [("back-and-forth", Ends::BackAndForth), ("loop", Ends::Loop), ("once", Ends::Once)];
     let starts = [("at-once", Starts::AtOnce), ("when-ridden", Starts::WhenRidden)];
     let surface = read_surface(notes, section);
@@ -287,6 +298,8 @@ fn read_platform(notes: &mut Notes, section: &Section<'_>) -> (PlatformNumbers, 
         pace: read_pace(notes, section, route.len()),
         route,
         ease: ease.unwrap_or_default(),
+        ease_over: ease_over.unwrap_or_default(),
+        bend: bend.unwrap_or_default(),
         ends: section.word(notes, "ends", &ends).unwrap_or_default(),
         wait: section.quantity(notes, "wait", Kind::Time).unwrap_or(0.0),
         starts: section.word(notes, "starts", &starts).unwrap_or_default(),
