@@ -1,7 +1,10 @@
 //! Wishes into numbers, and numbers into other loops.
 
 use proptest::prelude::*;
-use wumple::analysis::{ArcKind, FitError, JumpArc, Target, UnitStyle, convert, fit_into, rounding_of};
+use wumple::analysis::{
+    ArcKind, FitError, FlapWishes, FlightMeasures, JumpArc, Target, UnitStyle, WalkWishes, convert, fit_flaps,
+    fit_into, fit_walk, rounding_of,
+};
 use wumple::numbers::Scheme;
 use wumple::units::{Quantity, Scale};
 use wumple::{Buttons, DVec2, Edges, GameLoop, Grid, Tuning, TuningFile, Wishes, World, ZoneKind, arcs, demo, fit};
@@ -464,4 +467,83 @@ fn what_is_felt_grows_with_the_tiles_on_all_sides_or_on_each() {
     assert_eq!((feels.pickup.above, feels.pickup.left, feels.pickup.right), (8.0, 16.0, 0.0));
     let own = |word| feels.of(ZoneKind::of_word(word).unwrap());
     assert_eq!((own("draught").left, own("glow").below, own("glow").above, own("else").left), (6.0, 2.0, 0.0, 0.0));
+}
+
+#[test]
+fn flaps_are_found_that_do_what_is_wished_in_every_loop() {
+    let length = |text: &str| Some(Quantity::parse(text).unwrap());
+    let wishes = |hold_at, flap_height, climb, gravity| FlapWishes { hold_at, flap_height, climb, gravity };
+    let climb = |text: &str, presses| length(text).map(|climb| (climb, presses));
+    for scheme in SCHEMES {
+        for rate in [50.0, 60.0, 144.0] {
+            for asked in [
+                wishes(Some(3.0), length("24 px"), None, None),
+                wishes(Some(3.0), None, climb("4 tiles", 6.0), None),
+                wishes(Some(4.5), None, None, length("30 tiles/s^2")),
+                wishes(None, length("1.5 tiles"), None, length("40 tiles/s^2")),
+                wishes(None, None, climb("60 px", 4.0), length("640 px/s^2")),
+            ] {
+                let found = fit_flaps(&asked, &looped(scheme, rate)).unwrap();
+                let FlightMeasures::Flaps { apex_height_px, presses_to_hold, climbs, .. } = &found.predicted else {
+                    panic!("flaps");
+                };
+                let is_near = |found: f64, wished: f64| (found - wished).abs() < 1e-6 * (1.0 + wished.abs());
+                assert!(asked.hold_at.is_none_or(|presses| is_near(*presses_to_hold, presses)), "{asked:?} {found:?}");
+                let height = asked.flap_height.map(|height| height.in_px_and_seconds(&looped(scheme, rate).scale));
+                assert!(height.is_none_or(|height| is_near(*apex_height_px, height)), "{scheme:?} {rate} {found:?}");
+                if let Some((climb, presses)) = asked.climb {
+                    let measured = climbs.iter().find(|climb| climb.presses_per_second == presses).unwrap();
+                    let climb = climb.in_px_and_seconds(&looped(scheme, rate).scale);
+                    assert!(is_near(measured.first_second_px, climb), "{scheme:?} {rate} {asked:?} {measured:?}");
+                }
+            }
+        }
+    }
+    let words = |asked: FlapWishes| fit_flaps(&asked, &looped(Scheme::Exact, 60.0)).unwrap_err().to_string();
+    assert!(words(wishes(Some(3.0), None, None, None)).starts_with("two wishes decide lift and gravity"));
+    assert!(words(wishes(Some(6.0), None, climb("4 tiles", 2.0), None)).starts_with("so few presses do not climb"));
+    assert_eq!(words(wishes(Some(-1.0), None, None, None)), "the presses that hold the height must be above 0");
+    assert_eq!(words(wishes(Some(3.0), length("2 s"), None, None)), "the height of a flap must be a length");
+}
+
+#[test]
+fn walks_are_found_that_do_what_is_wished_in_every_loop() {
+    let quantity = |text: &str| Quantity::parse(text).unwrap();
+    for scheme in SCHEMES {
+        for rate in [50.0, 60.0, 144.0] {
+            let wishes = WalkWishes {
+                top_speed: quantity("6 tiles/s"),
+                to_top_speed: Some(quantity("9 px")),
+                to_rest: Some(quantity("0.125 s")),
+            };
+            let found = fit_walk(&wishes, &looped(scheme, rate)).unwrap();
+            let walk = found.predicted.straight;
+            // Where speeds change by ticks, so does the way until it is at its top: by what a tick at that speed goes.
+            let step = if scheme == Scheme::Exact { 1e-6 } else { 96.0 / rate };
+            assert!((walk.to_top_speed_px.unwrap() - 9.0).abs() <= step, "{scheme:?} {rate}: {walk:?}");
+            // A time is that of the rate; in the stepped schemes the tick in which it is over.
+            let tick = if scheme == Scheme::Exact { 1e-9 } else { 1.0 / rate };
+            assert!((walk.to_rest_s.unwrap() - 0.125).abs() <= tick, "{scheme:?} {rate}: {walk:?}");
+            assert!(TuningFile::parse("made", &found.text).is_ok());
+        }
+    }
+}
+
+#[test]
+fn a_flap_is_as_high_in_another_loop() {
+    let owl = demo::OTHERS.iter().find(|other| other.name == "ash-owl").unwrap().tuning;
+    for (scheme, rate) in [(Scheme::VelocityFirst, 50.0), (Scheme::PositionFirst, 60.0), (Scheme::Exact, 144.0)] {
+        let target = Target { scheme: Some(scheme), rate: Some(rate), ..Target::default() };
+        let done = convert("owl", owl, &target).unwrap();
+        let height = |arcs: &wumple::analysis::TuningArcs| match arcs.flight {
+            Some(FlightMeasures::Flaps { apex_height_px, .. }) => apex_height_px,
+            _ => panic!("flaps"),
+        };
+        assert!((height(&done.before) - height(&done.after)).abs() < 1e-6, "{scheme:?} {rate}");
+        assert!(done.said.iter().any(|words| words.starts_with("the height of one flap stays")), "{:?}", done.said);
+    }
+    // In tiles of another size everything grows with them, the lift too.
+    let target = Target { tile: Some(32.0), ..Target::default() };
+    let done = convert("owl", &owl.replace("\"11 tiles/s\"", "\"176 px/s\""), &target).unwrap();
+    assert!(done.text.contains("lift = \"352 px/s\""), "{}", done.text);
 }

@@ -183,8 +183,8 @@ fn jumps(tuning: &TuningArcs) -> String {
 }
 
 /// What walking four ways does.
-fn four_ways(walk: &FourWayMeasures, tile: f64) -> String {
-    let head = ["walking", "tiles/s", "to top speed s", "tiles", "px", "to rest s", "tiles", "px"];
+pub(super) fn four_ways(walk: &FourWayMeasures, tile: f64) -> String {
+    let head = ["walking", "tiles/s", "to top s", "tiles", "px", "to rest s", "tiles", "px"];
     let or_never = |number: Option<f64>| number.map_or("-".to_owned(), short);
     let row = |name: &str, walk: &WalkMeasures| {
         let ways = |seconds, way: Option<f64>| [or_never(seconds), or_never(way.map(|px| px / tile)), or_never(way)];
@@ -195,11 +195,11 @@ fn four_ways(walk: &FourWayMeasures, tile: f64) -> String {
 }
 
 /// What a flight does.
-fn flight(flight: &FlightMeasures, tile: f64) -> String {
+pub(super) fn flight(flight: &FlightMeasures, tile: f64) -> String {
     let per_tile = |px: f64| short(px / tile);
     match flight {
         FlightMeasures::Flaps { apex_height_px, apex_height_tiles, apex_time_s, presses_to_hold, climbs } => {
-            let head = ["presses a second", "in the first second, tiles", "px", "in the long run, tiles/s", "px/s"];
+            let head = ["presses a second", "tiles in 1 s", "px", "then tiles/s", "px/s"];
             let rows = climbs.iter().map(|climb| {
                 let (tiles, px) = match climb.in_the_end_px_s {
                     Some(speed) => (per_tile(speed), short(speed)),

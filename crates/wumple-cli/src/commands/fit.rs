@@ -7,6 +7,7 @@ use wumple::numbers::Scheme;
 use wumple::units::{Kind, Quantity, Scale, short};
 use wumple::{GameLoop, TuningFile, Wishes, fit};
 
+use super::fit_moves::MoveWishes;
 use crate::failure::Failure;
 use crate::files::say_warnings;
 use crate::options::Format;
@@ -19,9 +20,13 @@ use crate::table;
 /// A height and a time to the apex decide a jump; instead of the time, a gap and the top speed at which
 /// it is cleared. Lengths may be in px or tiles, times in s, ms or frames, speeds in px/s, tiles/s, px/frame
 /// or tiles/frame.
+///
+/// Of flaps, two wishes decide the lift and the gravity; of a walk four ways, the top speed and how soon it is reached and left.
 #[derive(Args)]
 #[command(after_help = "Examples:\n  \
     wumple fit --height \"3.5 tiles\" --time-to-apex \"0.38 s\" --scheme velocity-first\n  \
+    wumple fit --hold-at 3 --climb \"4 tiles\" --presses 5\n  \
+    wumple fit --walk-speed \"6 tiles/s\" --to-top-speed \"0.12 s\" --to-rest \"4 px\"\n  \
     wumple fit --height \"3 tiles\" --gap \"5 tiles\" --top-speed \"7.5 tiles/s\" --fall-ratio 1.7 \\\n      \
     --write mine.tuning.toml")]
 pub(crate) struct Fit {
@@ -43,6 +48,8 @@ pub(crate) struct Fit {
     /// How much greater the gravity of the fall is than that of the rise
     #[arg(long, value_name = "NUMBER", allow_negative_numbers = true)]
     fall_ratio: Option<f64>,
+    #[command(flatten)]
+    moves: MoveWishes,
     /// Ticks a second [default: 60, or those of the tuning written into]
     #[arg(long, value_name = "HZ", allow_negative_numbers = true)]
     rate: Option<f64>,
@@ -70,6 +77,13 @@ impl Fit {
             _ => None,
         };
         there.iter().for_each(|(file, _)| say_warnings(file));
+        if self.moves.is_any() {
+            if self.has_jump_wishes() {
+                let words = "a jump, flaps and a walk are found one at a time: ask for the wishes of one of them";
+                return Err(Failure::Usage(words.to_owned()));
+            }
+            return self.moves.execute(&self.looped(None)?, self.format, self.write.as_deref());
+        }
         let looped = self.looped(there.as_ref().map(|(file, _)| file))?;
         let wishes = self.wishes()?;
         let found = match (&self.write, &there) {
@@ -89,6 +103,11 @@ impl Fit {
         let what = if there.is_some() { "changed in" } else { "written to" };
         say(format_args!("{what} {}", path.display()));
         Ok(())
+    }
+
+    fn has_jump_wishes(&self) -> bool {
+        let wishes = [&self.height, &self.time_to_apex, &self.gap, &self.top_speed, &self.tap_height];
+        wishes.iter().any(|wish| wish.is_some()) || self.fall_ratio.is_some()
     }
 
     /// Why the wishes cannot be met, with the options that would help.
@@ -145,7 +164,7 @@ impl Fit {
 }
 
 /// A quantity given as an option.
-fn quantity(option: &str, text: &str, kind: Kind) -> Result<Quantity, Failure> {
+pub(super) fn quantity(option: &str, text: &str, kind: Kind) -> Result<Quantity, Failure> {
     let needs = format!("--{option} needs {}, such as {}", kind.name(), kind.example());
     let quantity = Quantity::parse(text).map_err(|error| Failure::Usage(format!("{error}; {needs}")))?;
     match quantity.kind() {

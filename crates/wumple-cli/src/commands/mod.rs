@@ -8,6 +8,7 @@ pub(crate) mod convert;
 pub(crate) mod demo;
 pub(crate) mod draw;
 pub(crate) mod fit;
+mod fit_moves;
 pub(crate) mod new;
 pub(crate) mod run;
 pub(crate) mod trial;

@@ -23,7 +23,10 @@ pub use check::{
 };
 pub use compare::{AtParting, ComparedRun, Comparison, MeasuredRun, Parting, compare};
 pub use convert::{Conversion, ConvertError, Target, UnitStyle, convert};
-pub use fit::{AccelerationUnits, Fit, FitError, GameLoop, SpeedUnits, Wishes, fit, fit_into, rounding_of};
+pub use fit::{
+    AccelerationUnits, Fit, FitError, FlapFit, FlapWishes, GameLoop, MoveFitError, SpeedUnits, WalkFit, WalkWishes,
+    Wishes, fit, fit_flaps, fit_into, fit_walk, rounding_of,
+};
 pub use flight_arcs::{Climb, FlightCourse, FlightMeasures};
 pub use four_way_arcs::{FourWayMeasures, WalkMeasures};
 pub use from_above::empty_from_above;

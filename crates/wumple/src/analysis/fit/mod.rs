@@ -1,6 +1,7 @@
 //! Numbers from wishes: the jump that is so high, so quick, so far.
 
 mod error;
+mod moves;
 mod solve;
 pub(super) mod write;
 
@@ -15,6 +16,7 @@ use solve::Base;
 use write::{new_text, text_with};
 
 pub use error::FitError;
+pub use moves::{FlapFit, FlapWishes, MoveFitError, WalkFit, WalkWishes, fit_flaps, fit_walk};
 pub use solve::rounding_of;
 
 /// What is wished for. What is not given is decided by the rest, or kept of the tuning that is changed.
