@@ -522,7 +522,7 @@ fn walks_are_found_that_do_what_is_wished_in_every_loop() {
             let step = if scheme == Scheme::Exact { 1e-6 } else { 96.0 / rate };
             assert!((walk.to_top_speed_px.unwrap() - 9.0).abs() <= step, "{scheme:?} {rate}: {walk:?}");
             // A time is that of the rate; in the stepped schemes the tick in which it is over.
-            let tick = if scheme == Scheme::Exact { 1e-9 } else { 1.0 / rate };
+            let tick = if scheme == Scheme::Exact { 1e-9 } else { 1.0 / rate + 1e-9 };
             assert!((walk.to_rest_s.unwrap() - 0.125).abs() <= tick, "{scheme:?} {rate}: {walk:?}");
             assert!(TuningFile::parse("made", &found.text).is_ok());
         }
