@@ -45,6 +45,7 @@
 extern crate alloc;
 
 mod bytes;
+pub mod camera;
 mod collide;
 mod groups;
 mod input;
