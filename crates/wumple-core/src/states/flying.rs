@@ -26,6 +26,7 @@ pub(super) fn speeds(air: &mut Air, tuning: &Tuning, velocity: DVec2, intent: In
     };
     if let Some(jump) = rising
         && lift > 0.0
+        && outside.push.y == 0.0
         && let Some(y) = thrust_after_rise(tuning, jump, velocity.y, intent.down(), lifted.push.y)
     {
         air.flight = None;

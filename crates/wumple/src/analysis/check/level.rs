@@ -8,7 +8,7 @@ use wumple_core::{DVec2, Edge, Felt, Hitbox, Terrain, World, Zone, ZoneId, ZoneK
 use super::{Finding, FindingKind};
 use crate::files::{Level, LevelRound, TuningFile};
 
-pub(super) fn check(level: &Level, found: &mut Vec<Finding>) {
+pub(super) fn check(level: &Level, from_above: bool, found: &mut Vec<Finding>) {
     for warning in level.warnings() {
         let words = [
             warning.message().to_owned(),
@@ -17,8 +17,10 @@ pub(super) fn check(level: &Level, found: &mut Vec<Finding>) {
         ];
         found.push(Finding::new(FindingKind::OddLevel, warning.clone(), words));
     }
-    check_spawn(level, found);
-    check_edges(level, found);
+    if !from_above {
+        check_spawn(level, found);
+        check_edges(level, found);
+    }
     check_felt(level, found);
     if let Some(round) = &level.round {
         check_goals(level, round, found);

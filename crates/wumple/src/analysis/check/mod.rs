@@ -163,7 +163,8 @@ pub struct FindingColumns<'a> {
 #[must_use]
 pub fn check_level(level: &Level, tuning: Option<&TuningFile>) -> Vec<Finding> {
     let mut found = Vec::new();
-    level::check(level, &mut found);
+    let from_above = tuning.is_some_and(|tuning| tuning.tuning.four_way().is_some());
+    level::check(level, from_above, &mut found);
     platforms::check_routes(level, &mut found);
     if let Some(tuning) = tuning {
         level::check_with(level, tuning, &mut found);
