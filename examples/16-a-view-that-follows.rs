@@ -1,6 +1,6 @@
 //! A camera in a game loop: it goes up with a ball that springs, never down again, and says where to draw.
 
-use wumple::camera::{Camera, CameraNumbers, Follow};
+use wumple::camera::{Camera, CameraNumbers};
 use wumple::{ButtonsFile, DVec2, Hitbox, Level, Terrain, TuningFile, demo};
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
@@ -11,13 +11,9 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let (timeline, _) = buttons.at_rate(tuning.tuning.rate())?;
 
     let (mut world, id) = level.world(&tuning.tuning)?;
+    // The level's own [camera], drawn three times as large.
+    let numbers = CameraNumbers { scale: 3.0, ..level.camera.ok_or("the level has a [camera]")? };
     let whole = Hitbox { left: 0.0, right: level.grid.width(), top: 0.0, bottom: level.grid.height() };
-    let numbers = CameraNumbers {
-        follow: Follow::OnlyUp,
-        still: DVec2::new(0.0, 40.0), // hops within this move nothing
-        scale: 3.0,
-        ..CameraNumbers::new(DVec2::new(256.0, 144.0))
-    };
     let mut camera = Camera::new(&numbers, whole, world.character(id), tuning.tuning.rate())?;
     let start = camera.view();
     for tick in 1..=timeline.last_tick() {

@@ -67,6 +67,30 @@ impl CameraNumbers {
             scale: 1.0,
         }
     }
+
+    /// Whether every number is within its bounds.
+    ///
+    /// # Errors
+    ///
+    /// The first that is not.
+    pub fn check(&self) -> Result<(), CameraError> {
+        let CameraNumbers { view, still, ahead, ahead_over, scale, .. } = *self;
+        // Written so that NaN is refused as well.
+        let within = |size: f64, least: f64, most: f64| size >= least && size <= most;
+        if !(view.x > 0.0 && view.y > 0.0 && view.max_element() <= LIMIT_LENGTH) {
+            return Err(CameraError::BadView);
+        }
+        if !(within(still.x, 0.0, view.x) && within(still.y, 0.0, view.y)) {
+            return Err(CameraError::BadStill);
+        }
+        if !(within(ahead, 0.0, view.min_element() * 0.5) && ahead_over > 0.0) {
+            return Err(CameraError::BadAhead);
+        }
+        if !(scale > 0.0 && scale <= 1000.0) {
+            return Err(CameraError::BadScale);
+        }
+        Ok(())
+    }
 }
 
 /// What is wrong with the numbers of a camera.
@@ -170,22 +194,9 @@ impl Camera {
         followed: &impl Followed,
         rate: f64,
     ) -> Result<Camera, CameraError> {
-        let CameraNumbers { view, still, ahead, ahead_over, scale, .. } = *numbers;
-        // Written so that NaN is refused as well.
-        let within = |size: f64, least: f64, most: f64| size >= least && size <= most;
-        if !(view.x > 0.0 && view.y > 0.0 && view.max_element() <= LIMIT_LENGTH) {
-            return Err(CameraError::BadView);
-        }
-        if !(within(still.x, 0.0, view.x) && within(still.y, 0.0, view.y)) {
-            return Err(CameraError::BadStill);
-        }
-        if !(within(ahead, 0.0, view.min_element() * 0.5) && ahead_over > 0.0 && rate > 0.0) {
-            return Err(CameraError::BadAhead);
-        }
-        if !(scale > 0.0 && scale <= 1000.0) {
-            return Err(CameraError::BadScale);
-        }
-        let step = (ahead / (ahead_over * rate)).min(LIMIT_SPEED);
+        numbers.check()?;
+        // Of a rate that is none, it looks ahead at once.
+        let step = (numbers.ahead / (numbers.ahead_over * rate.max(0.0))).min(LIMIT_SPEED);
         let mut camera = Camera { numbers: *numbers, level, step, corner: DVec2::ZERO, ahead: DVec2::ZERO };
         camera.ahead = camera.wanted_ahead(followed.facing());
         camera.look_at(followed);
@@ -247,6 +258,12 @@ impl Camera {
             Facing::Up => DVec2::new(0.0, -by),
             Facing::Down => DVec2::new(0.0, by),
         }
+    }
+
+    /// The top-left corner of what is seen, px, y down.
+    #[must_use]
+    pub fn corner(&self) -> DVec2 {
+        self.corner
     }
 
     /// What is seen, px, y down.

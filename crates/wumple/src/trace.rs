@@ -7,8 +7,10 @@ use serde::{Deserialize, Serialize};
 use crate::files::{Diagnostic, Level, Timeline};
 use crate::names::Names;
 use std::collections::BTreeMap;
+use wumple_core::camera::Camera;
 use wumple_core::{
-    CharacterId, Decision, Grid, Hitbox, Listener, MoverId, NoListener, Round, RoundEvent, TickReport, Tuning, World,
+    CharacterId, DVec2, Decision, Grid, Hitbox, Listener, MoverId, NoListener, Round, RoundEvent, TickReport, Tuning,
+    World,
 };
 
 /// A run, row by row. Row 0 is the start, row n the world at the end of tick n.
@@ -26,6 +28,8 @@ pub struct Trace {
     pub rides: Vec<Option<Ride>>,
     /// For each row, how the round stands at its end; none at all if the level has no `[round]`.
     pub rounds: Vec<RoundRow>,
+    /// For each row, the top-left corner of what is seen, px, y down; none at all if the level has no `[camera]`.
+    pub views: Vec<DVec2>,
 }
 
 /// How a round stands at the end of a tick.
@@ -75,7 +79,7 @@ impl Trace {
             (row.tick, row.state_since) = (row.tick + by, row.state_since + by);
         }
         let rides = vec![None; rows.len()];
-        Trace { rate, names, rows, rides, rounds: Vec::new() }
+        Trace { rate, names, rows, rides, rounds: Vec::new(), views: Vec::new() }
     }
 
     /// The same with how its round stood at the end of each tick, from the start on.
@@ -147,11 +151,14 @@ pub fn run_told<L: Listener>(
     let mut rows = vec![world.report(id).clone()];
     let mut rides = vec![ride_after(&world, world.report(id), None)];
     let mut rounds = Vec::from_iter(round.as_ref().map(RoundRow::of));
+    let mut camera = level.start_camera(world.character(id));
+    let mut views = Vec::from_iter(camera.as_ref().map(Camera::corner));
     for tick in 1..=ticks {
         let by = tick - 1 - world.ticks();
         world.tick_told(&[timeline.at(tick)], &mut Later { listener, by });
         let mut report = world.report(id).clone();
         let mut ride = rides[rides.len() - 1];
+        let mut is_cut = false;
         if let Some(round) = &mut round {
             let attempt = round.attempt();
             round.play(&mut world, id);
@@ -162,9 +169,18 @@ pub fn run_told<L: Listener>(
                 report = world.report(id).clone();
                 report.events = events;
                 ride = None;
+                is_cut = true;
             }
         }
         rides.push(ride_after(&world, &report, ride));
+        if let Some(camera) = &mut camera {
+            if is_cut {
+                camera.look_at(world.character(id));
+            } else {
+                camera.follow(world.character(id));
+            }
+            views.push(camera.corner());
+        }
         let by = tick - world.ticks();
         (report.tick, report.state_since) = (tick, report.state_since + by);
         rows.push(report);
@@ -173,7 +189,7 @@ pub fn run_told<L: Listener>(
         }
     }
     tracing::debug!(ticks = rows.len() - 1, level = level.name, "ran");
-    Ok(Trace { rate: tuning.rate(), names: level.names.clone(), rows, rides, rounds })
+    Ok(Trace { rate: tuning.rate(), names: level.names.clone(), rows, rides, rounds, views })
 }
 
 /// Hears the decisions of a world whose ticks are so many behind those of the run.
@@ -276,6 +292,22 @@ impl RoundColumns {
     }
 }
 
+/// The columns of a row about what is seen, which stand last where a level has a camera.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[non_exhaustive]
+pub struct ViewColumns {
+    /// The left edge of what is seen, px.
+    pub view_x_px: f64,
+    /// Its top edge, px, y down.
+    pub view_y_px: f64,
+}
+
+impl From<DVec2> for ViewColumns {
+    fn from(corner: DVec2) -> ViewColumns {
+        ViewColumns { view_x_px: corner.x + 0.0, view_y_px: corner.y + 0.0 }
+    }
+}
+
 /// A row with the columns of its round, for forms in which a row is an object.
 #[derive(Clone, Debug, PartialEq, Serialize)]
 #[non_exhaustive]
@@ -286,6 +318,9 @@ pub struct WrittenRow {
     /// Those of a level with a round.
     #[serde(flatten)]
     pub round: Option<RoundColumns>,
+    /// Those of a level with a camera.
+    #[serde(flatten)]
+    pub view: Option<ViewColumns>,
 }
 
 impl Trace {
@@ -305,19 +340,23 @@ impl Trace {
     /// Each row with all of its columns.
     pub fn whole_rows(&self) -> impl Iterator<Item = WrittenRow> {
         let round = |at: usize| self.rounds.get(at).map(RoundColumns::of);
-        self.written_rows().enumerate().map(move |(at, row)| WrittenRow { row, round: round(at) })
+        let view = |at: usize| self.views.get(at).copied().map(ViewColumns::from);
+        self.written_rows().enumerate().map(move |(at, row)| WrittenRow { row, round: round(at), view: view(at) })
     }
 
     /// The trace as CSV, with a head line.
     #[must_use]
     pub fn to_csv(&self) -> String {
         let rows = csv_of(self.written_rows());
-        if self.rounds.is_empty() {
-            return rows;
-        }
         // No field has a line break in it, so that lines of columns can be put beside each other.
-        let rounds = csv_of(self.round_columns());
-        rows.lines().zip(rounds.lines()).map(|(row, round)| format!("{row},{round}\n")).collect()
+        let beside = |rows: String, more: String| -> String {
+            if more.is_empty() {
+                return rows;
+            }
+            rows.lines().zip(more.lines()).map(|(row, more)| format!("{row},{more}\n")).collect()
+        };
+        let rows = beside(rows, csv_of(self.round_columns()));
+        beside(rows, csv_of(self.views.iter().copied().map(ViewColumns::from)))
     }
 
     /// The trace as JSON Lines: one object a row, with the names of the columns.

@@ -223,3 +223,32 @@ fn a_press_that_drops_through_led_to_something() {
     let led_to: Vec<&str> = log.presses().iter().map(|press| &press.led_to[..]).collect();
     assert_eq!(led_to, ["jumped:ground", "jumped:ground", "dropped-through", "jumped:ground"]);
 }
+
+#[test]
+fn what_is_seen_is_in_the_trace_of_a_level_with_a_camera_and_is_read_back() {
+    let ball = demo::OTHERS.iter().find(|other| other.name == "clay-ball").unwrap();
+    let tuning = TuningFile::parse("clay-ball", ball.tuning).unwrap();
+    let level = Level::parse("flue", ball.room.level).unwrap();
+    let (timeline, _) = ButtonsFile::parse("b", ball.room.buttons, &tuning.scale).unwrap().at_rate(60.0).unwrap();
+    let trace = wumple::run(&level, &tuning.tuning, &timeline, 300).unwrap();
+    assert_eq!(trace.views.len(), trace.rows.len());
+    assert!(trace.views.windows(2).all(|two| two[1].y <= two[0].y && two[1].x == two[0].x), "only up");
+    // As a camera beside the world says.
+    let (mut world, id) = level.world(&tuning.tuning).unwrap();
+    let mut camera = level.start_camera(world.character(id)).unwrap();
+    for (at, view) in trace.views.iter().enumerate() {
+        if at > 0 {
+            world.tick(&[timeline.at(at as u64)]);
+            camera.follow(world.character(id));
+        }
+        assert_eq!(camera.corner(), *view, "tick {at}");
+    }
+    let csv = trace.to_csv();
+    assert!(csv.lines().next().unwrap().ends_with(",attempt,health,lives,picked,view_x_px,view_y_px"), "{csv}");
+    for (name, text) in [("t.csv", csv), ("t.jsonl", trace.to_json_lines())] {
+        let again = Trace::parse(name, &text, &level.names).unwrap();
+        assert_eq!((&again.views, &again.rounds), (&trace.views, &trace.rounds), "{name}");
+    }
+    let figure = wumple::figures::run_figure(&level, &tuning, &trace, &[], &wumple::figures::Page::default());
+    assert!(figure.svg().contains(">view<") || figure.svg().contains("view"), "the legend names it");
+}

@@ -524,3 +524,24 @@ fn routes_bend_and_are_eased_as_it_is_written() {
     );
     assert_eq!(words("bend = \"rond\""), ["l:14:8: platform 1.bend is \"rond\"; did you mean \"round\"?"]);
 }
+
+#[test]
+fn cameras_are_read_and_wrong_ones_say_why() {
+    let level = |keys: &str| Level::parse("l", &format!("{LEVEL}[camera]\n{keys}\n"));
+    let right = level(
+        "view = [320, 180]\nfollow = \"only-up\"\nstill = [\"2 tiles\", 0]\nahead = \"1 tile\"\nlimits = \"none\"",
+    );
+    let camera = right.unwrap().camera.unwrap();
+    assert_eq!((camera.view.x, camera.still.x, camera.ahead, camera.within_level), (320.0, 32.0, 16.0, false));
+    let words = |keys: &str| lines(&level(keys).unwrap_err());
+    assert_eq!(
+        words("view = [320, 180]\nfolow = \"both\""),
+        ["l:12:1: unknown key \"folow\" in [camera]; did you mean \"follow\"?"]
+    );
+    assert_eq!(
+        words("view = [320, 180]\nahead = 100"),
+        ["l:10:1: [camera]: it must look ahead by 0 to half of the view, in a time above 0"]
+    );
+    assert_eq!(words("view = [320, 180]\nfollow = \"up\"").len(), 1);
+    assert!(words("follow = \"both\"")[0].contains("camera has no \"view\""), "{:?}", words("follow = \"both\""));
+}

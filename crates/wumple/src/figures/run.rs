@@ -37,6 +37,7 @@ pub fn run_figure(level: &Level, tuning: &TuningFile, trace: &Trace, presses: &[
     Sheet::page_of(layout.size, &Words { title: &title, caption: &caption }, |sheet| {
         for frame in &layout.frames {
             draw_map(sheet, frame, level);
+            draw_views(sheet, frame, level, trace);
             draw_hitboxes(sheet, frame, tuning, trace, every);
             draw_path_of(sheet, frame, trace, trace.rows.iter().map(|row| row.feet).enumerate());
             finish_map(sheet, frame, level);
@@ -56,9 +57,40 @@ pub fn run_figure(level: &Level, tuning: &TuningFile, trace: &Trace, presses: &[
             });
         }
         entries.extend(round_entries(trace));
+        if !trace.views.is_empty() {
+            entries.push(LegendEntry { words: "view", sample: line_sample(view_stroke()) });
+        }
         entries.extend(tile_entries(level));
         layout.finish(sheet, level, &entries);
     })
+}
+
+/// So many views of a run are drawn at most, the first and the last among them.
+const MOST_VIEWS: usize = 4;
+
+fn view_stroke() -> Stroke {
+    stroke(PLUM, 1.2).dashed(Dash::Long)
+}
+
+/// The frame of what is seen, at equal times, and the way of its middle.
+fn draw_views(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level, trace: &Trace) {
+    let (Some(camera), Some(last)) = (&level.camera, trace.views.len().checked_sub(1)) else { return };
+    let mut drawn = None;
+    for at in 0..MOST_VIEWS {
+        let corner = trace.views[last * at / (MOST_VIEWS - 1)];
+        if drawn == Some(corner) {
+            continue;
+        }
+        drawn = Some(corner);
+        if let Some(area) = area_of(frame, &Hitbox::at(corner, camera.view)) {
+            sheet.outline(&area, view_stroke());
+        }
+    }
+    let middle = |corner: &DVec2| frame.at(corner.x + camera.view.x * 0.5, corner.y + camera.view.y * 0.5);
+    let way: Vec<Point> = trace.views.iter().map(middle).collect();
+    for part in frame.clip_path(&way) {
+        sheet.line(&part, stroke(PLUM, 1.0).faint(0.7));
+    }
 }
 
 /// How faint the path of an earlier attempt is.

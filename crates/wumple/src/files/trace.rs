@@ -32,7 +32,8 @@ impl Trace {
         let mut names = NameReader::new(names);
         let mut rows: Vec<TickReport> = Vec::with_capacity(written.len());
         let mut rounds: Vec<RoundRow> = Vec::new();
-        for (place, WrittenRow { row, round }) in &written {
+        let mut views: Vec<DVec2> = Vec::new();
+        for (place, WrittenRow { row, round, view }) in &written {
             let due = rows.len() as u64;
             match report_of(row, round.as_ref(), &mut names) {
                 _ if row.tick != due => {
@@ -41,6 +42,7 @@ impl Trace {
                 }
                 Ok((mut report, round)) => {
                     rounds.extend(round);
+                    views.extend(view.map(|view| DVec2::new(view.view_x_px, view.view_y_px)));
                     if let Some(before) = rows.last() {
                         let goes_on = before.state == report.state;
                         report.state_since = if goes_on { before.state_since } else { report.tick };
@@ -53,13 +55,16 @@ impl Trace {
         if !rounds.is_empty() && rounds.len() != rows.len() && !notes.has_errors() {
             notes.error(0..0, "some rows have the columns of a round and some have not");
         }
+        if !views.is_empty() && views.len() != rows.len() && !notes.has_errors() {
+            notes.error(0..0, "some rows have the columns of a view and some have not");
+        }
         let rate = rate_of(&written);
         if rate.is_none() && !notes.has_errors() {
             notes.error(0..0, "a trace needs at least two rows, the start and a tick, with their times");
         }
         notes.finish()?;
         let rides = vec![None; rows.len()];
-        Ok(Trace { rate: rate.expect("its absence was noted"), names: names.into_names(), rows, rides, rounds })
+        Ok(Trace { rate: rate.expect("its absence was noted"), names: names.into_names(), rows, rides, rounds, views })
     }
 }
 
@@ -76,12 +81,14 @@ fn csv_rows(notes: &mut Notes, text: &str) -> Rows {
             return rows;
         }
     };
-    let of_round = head.iter().any(|column| column == "attempt");
+    let has = |column: &str| head.iter().any(|known| known == column);
+    let (of_round, of_view) = (has("attempt"), has("view_x_px"));
     for record in reader.records() {
         let read = record.and_then(|record| {
             let row = record.deserialize(Some(&head))?;
             let round = if of_round { Some(record.deserialize(Some(&head))?) } else { None };
-            Ok((record_start(text, record.position()), WrittenRow { row, round }))
+            let view = if of_view { Some(record.deserialize(Some(&head))?) } else { None };
+            Ok((record_start(text, record.position()), WrittenRow { row, round, view }))
         });
         match read {
             Ok(row) => rows.push(row),
@@ -114,7 +121,9 @@ fn json_rows(notes: &mut Notes, text: &str) -> Rows {
     for line in text.lines().filter(|line| !line.trim().is_empty()) {
         let place = line.as_ptr() as usize - text.as_ptr() as usize;
         let of_round = || if line.contains("\"attempt\"") { serde_json::from_str(line).map(Some) } else { Ok(None) };
-        let read = serde_json::from_str(line).and_then(|row| Ok(WrittenRow { row, round: of_round()? }));
+        let of_view = || if line.contains("\"view_x_px\"") { serde_json::from_str(line).map(Some) } else { Ok(None) };
+        let read =
+            serde_json::from_str(line).and_then(|row| Ok(WrittenRow { row, round: of_round()?, view: of_view()? }));
         match read {
             Ok(row) => rows.push((place, row)),
             Err(error) => {

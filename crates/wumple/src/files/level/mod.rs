@@ -2,14 +2,17 @@ use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
 use toml_edit::Document;
+use wumple_core::camera::{Camera, CameraNumbers};
 use wumple_core::numbers::LIMIT_LENGTH;
 use wumple_core::{
-    Block, CharacterId, DVec2, DrawnZone, Edge, Edges, Grid, GridError, Group, Meetings, Piece, PlatformNumbers,
-    Platforms, Round, StartError, Surface, Terrain, TileProperties, Tuning, World, ZoneId, ZoneKind, ZoneOf,
+    Block, Character, CharacterId, DVec2, DrawnZone, Edge, Edges, Grid, GridError, Group, Hitbox, Meetings, Piece,
+    PlatformNumbers, Platforms, Round, StartError, Surface, Terrain, TileProperties, Tuning, World, ZoneId, ZoneKind,
+    ZoneOf,
 };
 
 pub(crate) mod beneath;
 mod body;
+mod camera;
 mod groups;
 mod map;
 #[cfg(not(feature = "instruments"))]
@@ -34,6 +37,7 @@ use crate::names::Names;
 use crate::units::{Kind, Scale};
 use beneath::Grounds;
 use body::Body;
+use camera::read_camera;
 use groups::{falls_for_ever, no_ground, read_meetings, wrong_group};
 use map::Map;
 use notes::{LevelNotes, NOTES, read_notes};
@@ -72,6 +76,8 @@ pub struct Level {
     pub map_file: Option<PathBuf>,
     /// What follows from what is met in it, if it has a `[round]`.
     pub round: Option<LevelRound>,
+    /// What of it is seen, if it has a `[camera]`.
+    pub camera: Option<CameraNumbers>,
     /// The level after it, if it says so.
     pub next: Option<NextLevel>,
     next_place: Diagnostic,
@@ -276,6 +282,13 @@ impl Level {
         self.round.as_ref().map(|round| Round::new(round.rules.clone(), world, id))
     }
 
+    /// Its camera, if it has a `[camera]`, at the start of a character.
+    #[must_use]
+    pub fn start_camera(&self, character: &Character) -> Option<Camera> {
+        let level = Hitbox { left: 0.0, right: self.grid.width(), top: 0.0, bottom: self.grid.height() };
+        Camera::new(self.camera.as_ref()?, level, character, character.tuning().rate()).ok()
+    }
+
     /// Where its things stand in the file.
     pub(crate) fn places(&self) -> &LevelPlaces {
         &self.places
@@ -391,7 +404,7 @@ fn read(notes: &mut Notes, document: &Document<String>, maps: &Path) -> Option<L
         notes,
         &[
             "name", "tile", "edges", "letters", "map", "block", "ramp", "platform", "prop", "zone", "meets", "round",
-            "next",
+            "camera", "next",
         ],
     );
     let name = top.title(notes, "Throwing room").unwrap_or_default();
@@ -406,6 +419,7 @@ fn read(notes: &mut Notes, document: &Document<String>, maps: &Path) -> Option<L
     let objects = Objects::read(notes, &top);
     let (meetings, meets_span) = read_meetings(notes, &top);
     let said_round = read_round(notes, &top);
+    let camera = read_camera(notes, &top);
     let (next, next_place) = read_next(notes, &top);
     let mut map = Map::read(notes, &top, &letters, maps)?;
     let spawn = map.spawn(notes, &letters);
@@ -457,6 +471,7 @@ fn read(notes: &mut Notes, document: &Document<String>, maps: &Path) -> Option<L
                 names,
                 map_file,
                 round,
+                camera,
                 next,
                 next_place,
                 spawn_tile,
