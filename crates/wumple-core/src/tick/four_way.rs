@@ -50,11 +50,12 @@ fn slide_around_corner<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, stopp
     }
 }
 
+/// How far it slides, px; `None` if it does not. By whole pixels it may be nothing yet.
 fn slide<T: Terrain, L: Listener>(
     turn: &mut Turn<'_, T, L>,
     ahead: Facing,
     later_of: impl Fn(Facing, Facing) -> Facing,
-) -> Option<()> {
+) -> Option<f64> {
     let rules = *turn.body.tuning.four_way()?;
     let along_x = matches!(ahead, Facing::Left | Facing::Right);
     let (before, now) = (turn.start.velocity, turn.velocity);
@@ -70,19 +71,10 @@ fn slide<T: Terrain, L: Listener>(
     let [one, other] = sides.map(|side| turn.around().past_corner(feet, ahead, side, rules.corner_slide));
     let by = |place: DVec2| (place - feet).abs().max_element();
     let goal = match (one, other) {
-        (Some(one), Some(other)) if by(one) == by(other) => {
-            if later_of(sides[0], sides[1]) == sides[0] {
-                one
-            } else {
-                other
-            }
-        }
         (Some(one), Some(other)) => {
-            if by(one) < by(other) {
-                one
-            } else {
-                other
-            }
+            let is_first =
+                if by(one) == by(other) { later_of(sides[0], sides[1]) == sides[0] } else { by(one) < by(other) };
+            if is_first { one } else { other }
         }
         (one, other) => one.or(other)?,
     };
@@ -91,12 +83,12 @@ fn slide<T: Terrain, L: Listener>(
     let way = if along_x { DVec2::new(0.0, way.y) } else { DVec2::new(way.x, 0.0) };
     let moved = turn.body.in_pixels(way);
     if moved == DVec2::ZERO {
-        return Some(());
+        return Some(0.0);
     }
     // No further than the free way, to the bit, also by whole pixels.
     let is_there = moved.abs().max_element() >= by(goal);
     turn.feet = if is_there { goal } else { feet + moved };
     let px = by(turn.feet);
     turn.note(|| Decision::SlidAroundCorner { by: px });
-    Some(())
+    Some(px)
 }
