@@ -39,7 +39,7 @@ fn a_run_goes_on_to_the_next_level_when_one_is_finished() {
     let columns = |line: &str| line.matches(',').count();
     assert!(out.starts_with("level,tick,time_s,"));
     assert_eq!(out.lines().count(), 1 + 343 + 508 + 302);
-    assert!(out.lines().skip(1).filter(|line| !line.contains('"')).all(|line| columns(line) == 15), "{out}");
+    assert!(out.lines().skip(1).filter(|line| !line.contains('"')).all(|line| columns(line) == 18), "{out}");
 
     let (_, out, _) = output(wumple(&ROOMS).args(["--on", "--why"]));
     assert!(out.contains("goal closed: 2 of 3"), "{out}");
@@ -59,7 +59,7 @@ fn files_of_several_levels_have_their_names_in_theirs() {
     // One level alone is written as it is named.
     assert_eq!(output(wumple(&ROOMS).args(["--trace", trace.to_str().unwrap()])).0, 0);
     let kept = fs::read_to_string(&trace).unwrap();
-    assert!(kept.lines().next().unwrap().ends_with(",events,attempt,health,lives,picked"));
+    assert!(kept.lines().next().unwrap().ends_with(",events,attempt,health,lives,picked,pose,picture,flip"));
     // And is drawn as the run was.
     let drawn = path("drawn.svg");
     let draw = ["draw", "jar-cellar.level.toml", "--trace", trace.to_str().unwrap(), "--figure"];

@@ -52,6 +52,7 @@ pub mod demo;
 pub mod figures;
 pub mod files;
 mod names;
+pub mod poses;
 mod progress;
 #[cfg(feature = "instruments")]
 pub mod starter;
@@ -109,6 +110,8 @@ mod documents {
     struct LevelsInOrder;
     #[doc = include_str!("../../../docs/28-check.md")]
     struct Check;
+    #[doc = include_str!("../../../docs/32-poses.md")]
+    struct Poses;
     #[doc = include_str!("../../../docs/21-saving-and-networks.md")]
     struct SavingAndNetworks;
     #[cfg(feature = "figures")]

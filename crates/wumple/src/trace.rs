@@ -6,6 +6,7 @@ use serde::{Deserialize, Serialize};
 
 use crate::files::{Diagnostic, Level, Timeline};
 use crate::names::Names;
+use crate::poses::{Harm, Pose, PoseClock, Shown};
 use std::collections::BTreeMap;
 use wumple_core::camera::Camera;
 use wumple_core::{
@@ -30,6 +31,23 @@ pub struct Trace {
     pub rounds: Vec<RoundRow>,
     /// For each row, the top-left corner of what is seen, px, y down; none at all if the level has no `[camera]`.
     pub views: Vec<DVec2>,
+    /// For each row, whether the character is hurt or its defeat is shown, which poses may ask for; none at all without a round.
+    /// A trace that was read from a file does not know.
+    pub harm: Vec<Harm>,
+    /// For each row, the picture that is shown; none at all before [`Trace::show`], or if nothing has poses.
+    pub shown: Vec<ShownRow>,
+}
+
+/// The picture that is shown at the end of a tick: the columns of a row, which stand last where a tuning has poses.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[non_exhaustive]
+pub struct ShownRow {
+    /// The pose's name; empty if there is none for what the character does.
+    pub pose: String,
+    /// Which of its pictures, from 0.
+    pub picture: u32,
+    /// Whether it is turned to the left.
+    pub flip: bool,
 }
 
 /// How a round stands at the end of a tick.
@@ -79,7 +97,7 @@ impl Trace {
             (row.tick, row.state_since) = (row.tick + by, row.state_since + by);
         }
         let rides = vec![None; rows.len()];
-        Trace { rate, names, rows, rides, rounds: Vec::new(), views: Vec::new() }
+        Trace { rate, names, rows, rides, rounds: Vec::new(), views: Vec::new(), harm: Vec::new(), shown: Vec::new() }
     }
 
     /// The same with how its round stood at the end of each tick, from the start on.
@@ -91,6 +109,25 @@ impl Trace {
     pub fn with_rounds(self, rounds: Vec<RoundRow>) -> Trace {
         assert_eq!(rounds.len(), self.rows.len(), "a round has a row for each tick");
         Trace { rounds, ..self }
+    }
+
+    /// Finds the picture of each row by these poses. An attempt begins with the first picture of its pose.
+    pub fn show(&mut self, poses: &[Pose]) {
+        let mut clock = PoseClock::default();
+        let mut attempt = None;
+        let rows = if poses.is_empty() { &[] } else { self.rows.as_slice() };
+        let shown = rows.iter().enumerate().map(|(at, row)| {
+            let this = self.rounds.get(at).map(|round| round.attempt);
+            if attempt != this {
+                (attempt, clock) = (this, PoseClock::default());
+            }
+            let harm = self.harm.get(at).copied().unwrap_or_default();
+            match clock.show(poses, row, harm, self.rate) {
+                Some(Shown { pose, picture, flip }) => ShownRow { pose: pose.name.clone(), picture, flip },
+                None => ShownRow { pose: String::new(), picture: 0, flip: clock.flip() },
+            }
+        });
+        self.shown = shown.collect();
     }
 
     /// What happened to the round in a row of the trace.
@@ -153,6 +190,7 @@ pub fn run_told<L: Listener>(
     let mut rounds = Vec::from_iter(round.as_ref().map(RoundRow::of));
     let mut camera = level.start_camera(world.character(id));
     let mut views = Vec::from_iter(camera.as_ref().map(Camera::corner));
+    let mut harm = Vec::from_iter(round.as_ref().map(Harm::of));
     for tick in 1..=ticks {
         let by = tick - 1 - world.ticks();
         world.tick_told(&[timeline.at(tick)], &mut Later { listener, by });
@@ -163,6 +201,7 @@ pub fn run_told<L: Listener>(
             let attempt = round.attempt();
             round.play(&mut world, id);
             rounds.push(RoundRow::of(round));
+            harm.push(Harm::of(round));
             if round.attempt() > attempt {
                 // The row is what the world is by now; what happened is what happened before.
                 let events = std::mem::take(&mut report.events);
@@ -189,7 +228,7 @@ pub fn run_told<L: Listener>(
         }
     }
     tracing::debug!(ticks = rows.len() - 1, level = level.name, "ran");
-    Ok(Trace { rate: tuning.rate(), names: level.names.clone(), rows, rides, rounds, views })
+    Ok(Trace { rate: tuning.rate(), names: level.names.clone(), rows, rides, rounds, views, harm, shown: Vec::new() })
 }
 
 /// Hears the decisions of a world whose ticks are so many behind those of the run.
@@ -292,7 +331,7 @@ impl RoundColumns {
     }
 }
 
-/// The columns of a row about what is seen, which stand last where a level has a camera.
+/// The columns of a row about what is seen, which stand after those of a round where a level has a camera.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
 #[non_exhaustive]
 pub struct ViewColumns {
@@ -321,6 +360,9 @@ pub struct WrittenRow {
     /// Those of a level with a camera.
     #[serde(flatten)]
     pub view: Option<ViewColumns>,
+    /// Those of a tuning with poses.
+    #[serde(flatten)]
+    pub shown: Option<ShownRow>,
 }
 
 impl Trace {
@@ -341,7 +383,9 @@ impl Trace {
     pub fn whole_rows(&self) -> impl Iterator<Item = WrittenRow> {
         let round = |at: usize| self.rounds.get(at).map(RoundColumns::of);
         let view = |at: usize| self.views.get(at).copied().map(ViewColumns::from);
-        self.written_rows().enumerate().map(move |(at, row)| WrittenRow { row, round: round(at), view: view(at) })
+        let shown = |at: usize| self.shown.get(at).cloned();
+        let whole = move |(at, row)| WrittenRow { row, round: round(at), view: view(at), shown: shown(at) };
+        self.written_rows().enumerate().map(whole)
     }
 
     /// The trace as CSV, with a head line.
@@ -356,7 +400,8 @@ impl Trace {
             rows.lines().zip(more.lines()).map(|(row, more)| format!("{row},{more}\n")).collect()
         };
         let rows = beside(rows, csv_of(self.round_columns()));
-        beside(rows, csv_of(self.views.iter().copied().map(ViewColumns::from)))
+        let rows = beside(rows, csv_of(self.views.iter().copied().map(ViewColumns::from)));
+        beside(rows, csv_of(self.shown.iter()))
     }
 
     /// The trace as JSON Lines: one object a row, with the names of the columns.

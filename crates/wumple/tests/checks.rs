@@ -163,12 +163,22 @@ fn each_finding_of_tunings_is_found() {
             "[wall.jump]\nheight = \"3.4 tiles\"\npush_speed = \"4 tiles/s\"\nsteer_lock = \"0 s\"\nsame_wall = {same}\n"
         )
     };
+    let pose = |name: &str, rest: &str| format!("[[pose]]\nname = \"{name}\"\n{rest}\n");
+    let idle = pose("idle", "");
+    let climbs = "[ladder]\nup_speed = \"4 tiles/s\"\ndown_speed = \"4 tiles/s\"\n".to_owned();
+    let on_ladder = pose("ladder", "when = { state = \"ladder\", moved = true }");
+    let rest = pose("rest", "when = { state = [\"stand\", \"run\", \"rise\", \"fall\"] }");
+    let run = |advance: &str| pose("run", &format!("when = {{ state = \"run\" }}\npictures = 4\n{advance}"));
     let picture = |width: u32, down: i32| format!("[picture]\nwidth = {width}\nheight = 22\ndown = {down}\n");
     let table = [
         (FindingKind::WallClimbedForEver, wall("true"), wall("false")),
         (FindingKind::PictureOff, picture(30, 0), picture(12, 0)),
         (FindingKind::PictureOff, picture(10, -2), picture(10, 0)),
         (FindingKind::PictureOff, picture(6, 0), picture(10, 0)),
+        (FindingKind::StateWithoutPose, run("stride = 8"), run("stride = 8") + &idle),
+        (FindingKind::StateWithoutPose, climbs.clone() + &on_ladder + &rest, climbs + &on_ladder + &idle),
+        (FindingKind::StateWithoutPose, pose("up", "when = { support = false }"), idle.clone()),
+        (FindingKind::FeetSlide, run("pace = 10") + &idle, run("stride = 12") + &idle),
     ];
     for (kind, bad, good) in table {
         let found = check_tuning(&tuning(&bad));

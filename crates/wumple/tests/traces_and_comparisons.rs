@@ -6,7 +6,7 @@ use wumple::analysis::{ComparedRun, Comparison, times_in_air};
 use wumple::files::{PracticeInput, held_words};
 use wumple::units::Scale;
 use wumple::why::Press;
-use wumple::{ButtonsFile, Level, Trace, TuningFile, compare, demo};
+use wumple::{ButtonsFile, Facing, Level, Trace, TuningFile, compare, demo};
 
 const SCALE: Scale = Scale { tile: 16.0, frames_per_second: 60.0 };
 
@@ -251,4 +251,69 @@ fn what_is_seen_is_in_the_trace_of_a_level_with_a_camera_and_is_read_back() {
     }
     let figure = wumple::figures::run_figure(&level, &tuning, &trace, &[], &wumple::figures::Page::default());
     assert!(figure.svg().contains(">view<") || figure.svg().contains("view"), "the legend names it");
+}
+
+#[test]
+fn the_picture_of_each_tick_is_in_the_trace_and_is_read_back() {
+    let tuning = TuningFile::parse("climbing-dab", demo::CLIMBING_DAB).unwrap();
+    for room in &demo::ROOMS {
+        let level = Level::parse(room.name, room.level).unwrap();
+        let (timeline, _) = ButtonsFile::parse("b", room.buttons, &tuning.scale).unwrap().at_rate(60.0).unwrap();
+        let mut trace = wumple::run(&level, &tuning.tuning, &timeline, timeline.last_tick() + 30).unwrap();
+        let plain = trace.to_csv();
+        trace.show(&[]);
+        assert_eq!(trace.to_csv(), plain, "{}: without poses there are no columns", room.name);
+        trace.show(&tuning.poses);
+        assert_eq!(trace.shown.len(), trace.rows.len());
+        let pose = |name: &str| tuning.poses.iter().find(|pose| pose.name == name).unwrap();
+        for (at, (row, shown)) in trace.rows.iter().zip(&trace.shown).enumerate() {
+            let harm = trace.harm.get(at).copied().unwrap_or_default();
+            let first = tuning.poses.iter().find(|pose| pose.when.holds(row, harm)).unwrap();
+            assert_eq!(first.name, shown.pose, "{} tick {at}", room.name);
+            assert_eq!(shown.flip, row.facing == Facing::Left, "{} tick {at}", room.name);
+            assert!(shown.picture < pose(&shown.pose).pictures, "{} tick {at}", room.name);
+        }
+        // Running, a picture for each 12 px that it ran by itself since the pose began.
+        let runs = trace.shown.split(|shown| shown.pose != "run");
+        let base = trace.shown.as_ptr() as usize;
+        for stretch in runs.filter(|stretch| !stretch.is_empty()) {
+            let from = (stretch.as_ptr() as usize - base) / size_of_val(&stretch[0]);
+            let mut way = 0.0;
+            for (at, shown) in (from..).zip(stretch) {
+                way += if at == from { 0.0 } else { trace.rows[at].velocity.length() / 60.0 };
+                let due = (way / 12.0 + 1e-9).floor() % 6.0;
+                assert_eq!(f64::from(shown.picture), due, "{} tick {at}", room.name);
+            }
+        }
+        for (name, text) in [("t.csv", trace.to_csv()), ("t.jsonl", trace.to_json_lines())] {
+            assert!(text.lines().next().unwrap().contains("pose"), "{name}");
+            let again = Trace::parse(name, &text, &level.names).unwrap();
+            assert_eq!(again.shown, trace.shown, "{name}");
+        }
+        let figure = wumple::figures::run_time_figure(&level, &tuning, &trace, &timeline, &[]);
+        assert!(["\npose\n", "\npicture\n"].iter().all(|label| figure.svg().contains(label)), "{}", room.name);
+    }
+}
+
+#[test]
+fn who_is_hurt_and_who_is_defeated_is_shown_so() {
+    let tuning = TuningFile::parse("climbing-dab", demo::CLIMBING_DAB).unwrap();
+    let text = "[letters]\nE = { zone = \"hazard\" }\n[map]\nrows = '''\n@..........\n...EEEE....\n###########\n'''\n\
+                [round]\nhealth = 3\nspared_for = \"0.2 s\"\nlives = 2\ndefeat = { motion = \"falls\", shows_for = \"0.3 s\" }\n";
+    let level = Level::parse("embers", text).unwrap();
+    let (timeline, _) = ButtonsFile::parse("b", "0 right\n400 right\n", &tuning.scale).unwrap().at_rate(60.0).unwrap();
+    let mut trace = wumple::run(&level, &tuning.tuning, &timeline, 400).unwrap();
+    trace.show(&tuning.poses);
+    let ticks_of = |name: &str| trace.shown.iter().filter(|shown| shown.pose == name).count();
+    assert!(ticks_of("hurt") >= 12 && ticks_of("defeat") >= 18, "{} {}", ticks_of("hurt"), ticks_of("defeat"));
+    for (at, harm) in trace.harm.iter().enumerate() {
+        let pose = trace.shown[at].pose.as_str();
+        assert_eq!(harm.defeated, pose == "defeat", "tick {at}");
+        assert_eq!(harm.hurt, pose == "hurt", "tick {at}");
+        assert!(!(harm.hurt && harm.defeated));
+    }
+    // Two pictures, eight a second.
+    let first = trace.shown.iter().position(|shown| shown.pose == "hurt").unwrap();
+    let pictures: Vec<u32> = trace.shown[first..first + 12].iter().map(|shown| shown.picture).collect();
+    assert_eq!(pictures, [0, 0, 0, 0, 0, 0, 0, 0, 1, 1, 1, 1]);
 }

@@ -415,3 +415,44 @@ fn what_is_felt_must_leave_something_of_the_hitbox() {
         ["10: \"3 tiles/s\" is a speed; feels.pickup needs a length, such as \"3 tiles\" or \"48 px\""]
     );
 }
+
+#[test]
+fn wrong_poses() {
+    let known = "\"stand\", \"run\", \"rise\", \"fall\", \"wall-slide\", \"wall-hold\", \"ladder\", \"fly\"";
+    let table: &[(&str, &[&str])] = &[
+        ("", &["t:13:1: pose 1.name is needed, of letters, digits, \"-\" and \"_\": \"run\" or \"wall-slide\""]),
+        (
+            "name = \"up, up\"",
+            &["t:14:8: pose 1.name is needed, of letters, digits, \"-\" and \"_\": \"run\" or \"wall-slide\""],
+        ),
+        ("name = \"a\"\n[[pose]]\nname = \"a\"", &["t:16:8: pose 2.name is another pose's too"]),
+        ("name = \"a\"\npictures = 0", &["t:15:12: pose 1.pictures must be at least 1"]),
+        (
+            "name = \"a\"\npictures = 2",
+            &[
+                "t:15:12: pose 1.pictures is 2, but nothing says when the next is shown; give pace (pictures a second) or stride (px \
+                 gone for a picture)",
+            ],
+        ),
+        ("name = \"a\"\npictures = 2\npace = 0", &["t:16:8: pose 1.pace must be above 0"]),
+        ("name = \"a\"\npictures = 2\nstride = \"-1 px\"", &["t:16:10: pose 1.stride must be above 0"]),
+        (
+            "name = \"a\"\npictures = 2\npace = 3\nstride = \"8 px\"",
+            &["t:17:10: pose 1.stride is given beside pace; remove one of them"],
+        ),
+        (
+            "name = \"a\"\nwhen = { state = \"ries\" }",
+            &["t:15:18: pose 1.when.state is \"ries\"; did you mean \"rise\"?"],
+        ),
+        (
+            "name = \"a\"\nwhen = { state = [] }",
+            &[&format!("t:15:18: pose 1.when.state needs a state or a list of them: {known}")],
+        ),
+        ("name = \"a\"\nwhen = { moved = 1 }", &["t:15:18: pose 1.when.moved must be true or false"]),
+    ];
+    for (given, expected) in table {
+        let text = format!("{TUNING}[[pose]]\n{given}\n");
+        let errors = TuningFile::parse("t", &text).unwrap_err();
+        assert_eq!(lines(&errors), *expected, "{given}");
+    }
+}

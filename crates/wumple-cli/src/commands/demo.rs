@@ -174,7 +174,8 @@ fn tour(name: &str, level: &str, buttons: &str, tuning: &TuningFile) -> Result<T
     let level = Level::parse(&format!("{name}.level.toml"), level)?;
     let buttons = ButtonsFile::parse(&format!("{name}.buttons"), buttons, &tuning.scale)?;
     let (timeline, _) = buttons.at_rate(tuning.tuning.rate())?;
-    let (trace, log) = run_why(&level, &tuning.tuning, &timeline, timeline.last_tick() + 30)?;
+    let (mut trace, log) = run_why(&level, &tuning.tuning, &timeline, timeline.last_tick() + 30)?;
+    trace.show(&tuning.poses);
     Ok(Toured { level, timeline, trace, log })
 }
 

@@ -170,7 +170,8 @@ impl Run {
 fn run_through(levels: Vec<Level>, tuning: &TuningFile, timeline: &Timeline, ticks: u64) -> Result<Vec<Ran>, Failure> {
     let runs = run_levels(&levels, &tuning.tuning, timeline, ticks)?;
     let mut gone = 0;
-    let ran = levels.into_iter().zip(runs).map(|(level, (trace, log))| {
+    let ran = levels.into_iter().zip(runs).map(|(level, (mut trace, log))| {
+        trace.show(&tuning.poses);
         let timeline = timeline.after(gone);
         gone += trace.rows.len() as u64 - 1;
         Ran { level, trace, log, timeline }

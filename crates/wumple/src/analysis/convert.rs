@@ -184,7 +184,9 @@ fn within(
 fn quantities_changed(document: &DocumentMut, before: &TuningFile, growth: f64, target: &Target) -> Vec<Change> {
     let (mut changes, scale) = (Vec::new(), &before.scale);
     let own: Vec<&str> = before.tuning.feels().own.iter().map(|(kind, _)| kind.word()).collect();
-    for (path, kind) in quantities(&own, before.tuning.numbers()) {
+    let rows: Vec<String> = (0..before.poses.len()).map(|row| row.to_string()).collect();
+    let strides = rows.iter().map(|row| (vec!["pose", row, "stride"], Kind::Length));
+    for (path, kind) in quantities(&own, before.tuning.numbers()).chain(strides) {
         let path = path.as_slice();
         let Some(quantity) = item_at(document, path).and_then(Quantity::of_item) else { continue };
         let kind = quantity.kind().unwrap_or(kind);

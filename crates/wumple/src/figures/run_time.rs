@@ -3,14 +3,14 @@ use super::button_bars::{BAR, ButtonBars, STRIP};
 use super::panel::Panel;
 use super::run::{lost, refused_sample, state_entries, state_stroke};
 use super::sheet::{
-    Align, Area, COBALT, Dash, INK, LegendEntry, Marker, PLUM, Point, Sheet, TERRACOTTA, Words, legend, line_sample,
-    stroke,
+    Align, Area, COBALT, Colour, Dash, INK, LegendEntry, Marker, PLUM, Point, Sheet, TERRACOTTA, Words, legend,
+    line_sample, stroke,
 };
 use crate::files::{Level, Timeline, TuningFile};
 use crate::trace::Trace;
 use crate::units::short;
 use crate::why::Press;
-use wumple_core::{Event, MoverId, RoundEvent, State, TickReport};
+use wumple_core::{Event, RoundEvent, State, TickReport};
 
 const LEFT: f64 = 92.0;
 const RIGHT: f64 = 1190.0;
@@ -41,10 +41,9 @@ fn draw(sheet: &mut Sheet<'_>, tuning: &TuningFile, trace: &Trace, timeline: &Ti
     let rate = trace.rate;
     let x = (0.0, (trace.rows.len() as f64 - 1.0).max(1.0) / rate);
     let bars = ButtonBars::new(timeline, trace.rows.len() as u64 - 1);
-    let rides = trace.rows.iter().any(|row| row.support.mover().is_some());
-    let attempts = u8::from(trace.rounds.last().is_some_and(|last| last.attempt > 1));
-    let above = 1.0 + f64::from(u8::from(rides)) + f64::from(attempts);
-    let strips = Area { left: LEFT, right: RIGHT, top: 716.0 - above * STRIP - bars.height(), bottom: 716.0 };
+    let named = named_strips(trace);
+    let top = 716.0 - named.len() as f64 * STRIP - bars.height();
+    let strips = Area { left: LEFT, right: RIGHT, top, bottom: 716.0 };
     let half = (strips.top - 104.0 - 52.0) / 2.0;
     let feet = |of: fn(f64, f64) -> f64, from: f64| trace.rows.iter().map(|row| row.feet.y).fold(from, of);
     let (highest, lowest) = (feet(f64::min, f64::INFINITY), feet(f64::max, f64::NEG_INFINITY));
@@ -90,7 +89,9 @@ fn draw(sheet: &mut Sheet<'_>, tuning: &TuningFile, trace: &Trace, timeline: &Ti
         sheet.marker((x, heights.area.top + 6.0), Marker::Cross, 3.6, TERRACOTTA);
     }
     Panel { area: strips, x, y: (0.0, 1.0) }.times(sheet, Some("seconds"));
-    draw_strips(sheet, &heights, trace, &bars, &strips);
+    let at = |row: f64| heights.at(row / rate, 0.0).0;
+    draw_named_strips(sheet, &named, strips.top, at);
+    bars.draw(sheet, (LEFT, RIGHT, strips.top + named.len() as f64 * STRIP), at);
 
     let mut entries = vec![
         LegendEntry { words: "sideways speed", sample: line_sample(along) },
@@ -131,11 +132,6 @@ fn stretches(trace: &Trace) -> Vec<(State, usize, usize)> {
     of_attempts.into_iter().map(|((state, _), first, last)| (state, first, last)).collect()
 }
 
-/// The same of what moves and is stood on.
-fn rides(trace: &Trace) -> Vec<(MoverId, usize, usize)> {
-    stretches_of(trace, |row| row.support.mover())
-}
-
 fn stretches_of<V: PartialEq>(trace: &Trace, of: impl Fn(&TickReport) -> Option<V>) -> Vec<(V, usize, usize)> {
     let mut stretches: Vec<(V, usize, usize)> = Vec::new();
     for (index, row) in trace.rows.iter().enumerate().skip(1) {
@@ -148,40 +144,74 @@ fn stretches_of<V: PartialEq>(trace: &Trace, of: impl Fn(&TickReport) -> Option<
     stretches
 }
 
-/// The states by name, the platforms and props ridden, and the buttons held, each a strip of bars.
-fn draw_strips(sheet: &mut Sheet<'_>, panel: &Panel, trace: &Trace, bars: &ButtonBars<'_>, strips: &Area) {
-    let at = |row: f64| panel.at(row / trace.rate, 0.0).0;
-    let strip = |index: usize| {
-        let top = strips.top + index as f64 * STRIP;
-        (top, top + BAR)
+/// A strip of bars with words in them.
+struct NamedStrip {
+    label: &'static str,
+    bars: Vec<NamedBar>,
+}
+
+struct NamedBar {
+    words: String,
+    colour: Colour,
+    first: usize,
+    last: usize,
+}
+
+/// The states, the platforms and props ridden, the attempts, the poses and their pictures: those that there are.
+fn named_strips(trace: &Trace) -> Vec<NamedStrip> {
+    let round_goes_on = |row: &TickReport| trace.attempt(row.tick as usize);
+    let pose = |row: &TickReport| Some(&trace.shown.get(row.tick as usize)?.pose).filter(|pose| !pose.is_empty());
+    let clip = |row: &TickReport| Some((pose(row)?, trace.shown[row.tick as usize].picture));
+    let many_attempts = trace.rounds.last().is_some_and(|last| last.attempt > 1);
+    let strips = [
+        named_strip(
+            trace,
+            "state",
+            |row| Some((row.state, round_goes_on(row))),
+            |(state, _)| (state_stroke(*state).colour, state.name().to_owned()),
+        ),
+        named_strip(trace, "rides", |row| row.support.mover(), |mover| (PLUM, trace.names.mover(*mover))),
+        named_strip(
+            trace,
+            "attempt",
+            |row| many_attempts.then(|| round_goes_on(row)),
+            |attempt| (COBALT, attempt.to_string()),
+        ),
+        named_strip(trace, "pose", pose, |pose| (COBALT, (*pose).clone())),
+        named_strip(trace, "picture", clip, |(_, picture)| {
+            (if picture % 2 == 0 { COBALT } else { TERRACOTTA }, picture.to_string())
+        }),
+    ];
+    strips.into_iter().filter(|strip| !strip.bars.is_empty()).collect()
+}
+
+/// A bar for each stretch of rows of which the same is told.
+fn named_strip<V: PartialEq>(
+    trace: &Trace,
+    label: &'static str,
+    of: impl Fn(&TickReport) -> Option<V>,
+    drawn: impl Fn(&V) -> (Colour, String),
+) -> NamedStrip {
+    let bar = |(value, first, last)| {
+        let (colour, words) = drawn(&value);
+        NamedBar { words, colour, first, last }
     };
-    let named_bar = |sheet: &mut Sheet<'_>, index: usize, (first, last): (usize, usize), colour, name: &str| {
-        let (top, bottom) = strip(index);
-        let area = Area { left: at(first as f64 - 1.0), right: at(last as f64), top, bottom };
-        sheet.fill_area(&area, colour, 0.3);
-        sheet.outline(&area, stroke(colour, 0.8));
-        if super::sheet::text_width(name, 10.0) + 6.0 < area.width() {
-            sheet.text(((area.left + area.right) / 2.0, bottom - 3.5), 10.0, Align::Middle, name);
+    NamedStrip { label, bars: stretches_of(trace, of).into_iter().map(bar).collect() }
+}
+
+/// Draws strips beneath each other; `at` is where the end of a row is.
+fn draw_named_strips(sheet: &mut Sheet<'_>, strips: &[NamedStrip], top: f64, at: impl Fn(f64) -> f64) {
+    for (index, strip) in strips.iter().enumerate() {
+        let top = top + index as f64 * STRIP;
+        let bottom = top + BAR;
+        sheet.text((LEFT - 9.0, bottom - 3.0), 11.0, Align::Right, strip.label);
+        for NamedBar { words, colour, first, last } in &strip.bars {
+            let area = Area { left: at(*first as f64 - 1.0), right: at(*last as f64), top, bottom };
+            sheet.fill_area(&area, *colour, 0.3);
+            sheet.outline(&area, stroke(*colour, 0.8));
+            if super::sheet::text_width(words, 10.0) + 6.0 < area.width() {
+                sheet.text(((area.left + area.right) / 2.0, bottom - 3.5), 10.0, Align::Middle, words);
+            }
         }
-    };
-    sheet.text((LEFT - 9.0, strip(0).1 - 3.0), 11.0, Align::Right, "state");
-    for (state, first, last) in stretches(trace) {
-        named_bar(sheet, 0, (first, last), state_stroke(state).colour, state.name());
     }
-    let rides = rides(trace);
-    if !rides.is_empty() {
-        sheet.text((LEFT - 9.0, strip(1).1 - 3.0), 11.0, Align::Right, "rides");
-    }
-    for (mover, first, last) in &rides {
-        named_bar(sheet, 1, (*first, *last), PLUM, &trace.names.mover(*mover));
-    }
-    let mut above = 1.0 + f64::from(u8::from(!rides.is_empty()));
-    if trace.rounds.last().is_some_and(|last| last.attempt > 1) {
-        sheet.text((LEFT - 9.0, strip(above as usize).1 - 3.0), 11.0, Align::Right, "attempt");
-        for (attempt, first, last) in stretches_of(trace, |row| Some(trace.attempt(row.tick as usize))) {
-            named_bar(sheet, above as usize, (first, last), COBALT, &attempt.to_string());
-        }
-        above += 1.0;
-    }
-    bars.draw(sheet, (LEFT, RIGHT, strips.top + above * STRIP), at);
 }

@@ -2,7 +2,8 @@
 
 use toml_edit::{DocumentMut, InlineTable, Item, Table, TableLike, Value};
 
-/// A value to be written: its place in the file, `["jump", "height"]`, and itself.
+/// A value to be written: its place in the file, `["jump", "height"]`, and itself. Of sections of one name the place among them,
+/// from 0, comes after the name: `["pose", "2", "stride"]`.
 pub(crate) struct Change {
     pub(crate) path: Vec<String>,
     pub(crate) value: Value,
@@ -50,13 +51,20 @@ pub(crate) fn item_at<'d>(document: &'d DocumentMut, path: &[&str]) -> Option<&'
 
 /// The same within an item.
 pub(crate) fn at_path<'d>(item: &'d Item, path: &[&str]) -> Option<&'d Item> {
-    path.iter().try_fold(item, |item, key| item.get(key))
+    path.iter().try_fold(item, |item, key| match key.parse::<usize>() {
+        Ok(place) if item.is_array_of_tables() => item.get(place),
+        _ => item.get(key),
+    })
 }
 
 fn set(table: &mut dyn TableLike, is_top: bool, path: &[&str], value: Value) {
     let [key, rest @ ..] = path else { return };
     if rest.is_empty() {
         return set_value(table, key, value);
+    }
+    if let Some(sections) = table.get_mut(key).and_then(Item::as_array_of_tables_mut) {
+        let section = rest[0].parse().ok().and_then(|place| sections.get_mut(place));
+        return section.map_or((), |section| set(section, false, &rest[1..], value));
     }
     if table.get(key).is_none_or(|item| !item.is_table_like()) {
         // A section of the file; what is within one is written on its line.
@@ -114,6 +122,9 @@ mod tests {
             changed(text, &changes, &[&["body", "height"]]),
             "# Dab\n[body]\nwidth = \"10 px\"   # narrow\n\n[jump]\nheight = \"4 tiles\" # up\nrelease = { style = \"cut\", keep = 0.5 } # short\n\n[run]\ntop_speed = 120.0\n"
         );
+        let rows = "[[pose]]\nname = \"a\"\n[[pose]]\nstride = 6 # px\n";
+        let stride = Change::new(&["pose", "1", "stride"], 12.0);
+        assert_eq!(changed(rows, &[stride], &[]), "[[pose]]\nname = \"a\"\n[[pose]]\nstride = 12.0 # px\n");
         assert_eq!(changed(text, &[], &[&["jump", "release"]]).matches("release").count(), 0);
         assert_eq!(changed(text, &[], &[]), text);
     }

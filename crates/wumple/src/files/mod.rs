@@ -15,6 +15,7 @@ mod level;
 mod levels;
 #[cfg(feature = "instruments")]
 mod named;
+mod poses;
 #[cfg(feature = "instruments")]
 mod practice;
 mod reader;

@@ -1,5 +1,6 @@
 use std::path::Path;
 
+use serde::de::DeserializeOwned;
 use wumple_core::{Contacts, DVec2, Facing, State, TickReport};
 
 use super::csv_records::record_start;
@@ -7,7 +8,7 @@ use super::diagnostic::{Diagnostics, Notes};
 use super::disk::{FileError, read_trace_text};
 use super::reader::nearest;
 use crate::names::{MOST, NameReader, Names};
-use crate::trace::{RoundColumns, RoundRow, Trace, TraceRow, WrittenRow};
+use crate::trace::{RoundColumns, RoundRow, ShownRow, Trace, TraceRow, WrittenRow};
 
 impl Trace {
     /// Reads a trace back: CSV, or JSON Lines if its name ends in `.jsonl`. `names` are those of the level
@@ -33,7 +34,8 @@ impl Trace {
         let mut rows: Vec<TickReport> = Vec::with_capacity(written.len());
         let mut rounds: Vec<RoundRow> = Vec::new();
         let mut views: Vec<DVec2> = Vec::new();
-        for (place, WrittenRow { row, round, view }) in &written {
+        let mut shown_rows: Vec<ShownRow> = Vec::new();
+        for (place, WrittenRow { row, round, view, shown }) in &written {
             let due = rows.len() as u64;
             match report_of(row, round.as_ref(), &mut names) {
                 _ if row.tick != due => {
@@ -43,6 +45,7 @@ impl Trace {
                 Ok((mut report, round)) => {
                     rounds.extend(round);
                     views.extend(view.map(|view| DVec2::new(view.view_x_px, view.view_y_px)));
+                    shown_rows.extend(shown.clone());
                     if let Some(before) = rows.last() {
                         let goes_on = before.state == report.state;
                         report.state_since = if goes_on { before.state_since } else { report.tick };
@@ -52,11 +55,10 @@ impl Trace {
                 Err(why) => notes.error(*place..*place, why),
             }
         }
-        if !rounds.is_empty() && rounds.len() != rows.len() && !notes.has_errors() {
-            notes.error(0..0, "some rows have the columns of a round and some have not");
-        }
-        if !views.is_empty() && views.len() != rows.len() && !notes.has_errors() {
-            notes.error(0..0, "some rows have the columns of a view and some have not");
+        for (found, of) in [(rounds.len(), "a round"), (views.len(), "a view"), (shown_rows.len(), "a pose")] {
+            if found > 0 && found != rows.len() && !notes.has_errors() {
+                notes.error(0..0, format!("some rows have the columns of {of} and some have not"));
+            }
         }
         let rate = rate_of(&written);
         if rate.is_none() && !notes.has_errors() {
@@ -64,7 +66,8 @@ impl Trace {
         }
         notes.finish()?;
         let rides = vec![None; rows.len()];
-        Ok(Trace { rate: rate.expect("its absence was noted"), names: names.into_names(), rows, rides, rounds, views })
+        let (rate, names) = (rate.expect("its absence was noted"), names.into_names());
+        Ok(Trace { rate, names, rows, rides, rounds, views, harm: Vec::new(), shown: shown_rows })
     }
 }
 
@@ -82,13 +85,14 @@ fn csv_rows(notes: &mut Notes, text: &str) -> Rows {
         }
     };
     let has = |column: &str| head.iter().any(|known| known == column);
-    let (of_round, of_view) = (has("attempt"), has("view_x_px"));
+    let (of_round, of_view, of_pose) = (has("attempt"), has("view_x_px"), has("pose"));
     for record in reader.records() {
         let read = record.and_then(|record| {
             let row = record.deserialize(Some(&head))?;
             let round = if of_round { Some(record.deserialize(Some(&head))?) } else { None };
             let view = if of_view { Some(record.deserialize(Some(&head))?) } else { None };
-            Ok((record_start(text, record.position()), WrittenRow { row, round, view }))
+            let shown = if of_pose { Some(record.deserialize(Some(&head))?) } else { None };
+            Ok((record_start(text, record.position()), WrittenRow { row, round, view, shown }))
         });
         match read {
             Ok(row) => rows.push(row),
@@ -116,14 +120,20 @@ fn csv_message(error: &csv::Error, head: &csv::StringRecord) -> String {
     }
 }
 
+/// The columns of which this is the first, if a row has it.
+fn columns_at<C: DeserializeOwned>(line: &str, first: &str) -> serde_json::Result<Option<C>> {
+    if line.contains(&format!("\"{first}\":")) { serde_json::from_str(line).map(Some) } else { Ok(None) }
+}
+
 fn json_rows(notes: &mut Notes, text: &str) -> Rows {
     let mut rows = Rows::new();
     for line in text.lines().filter(|line| !line.trim().is_empty()) {
         let place = line.as_ptr() as usize - text.as_ptr() as usize;
-        let of_round = || if line.contains("\"attempt\"") { serde_json::from_str(line).map(Some) } else { Ok(None) };
-        let of_view = || if line.contains("\"view_x_px\"") { serde_json::from_str(line).map(Some) } else { Ok(None) };
-        let read =
-            serde_json::from_str(line).and_then(|row| Ok(WrittenRow { row, round: of_round()?, view: of_view()? }));
+        let read = serde_json::from_str(line).and_then(|row| {
+            let round = columns_at(line, "attempt")?;
+            let (view, shown) = (columns_at(line, "view_x_px")?, columns_at(line, "pose")?);
+            Ok(WrittenRow { row, round, view, shown })
+        });
         match read {
             Ok(row) => rows.push((place, row)),
             Err(error) => {

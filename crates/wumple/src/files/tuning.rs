@@ -5,9 +5,11 @@ use toml_edit::Document;
 use super::diagnostic::{Diagnostic, Diagnostics, Notes, is_harmful};
 use super::disk::{FileError, read_text};
 use super::group::read_group;
+use super::poses::read_poses;
 use super::reader::{self, Places, Section, is_another, nearest};
 use super::unlikely::note_unlikely;
 use crate::names::MOST_LETTERS;
+use crate::poses::Pose;
 use crate::units::{Kind, Scale};
 use wumple_core::numbers::{
     Acceleration, Bounds, Choice, FallNumbers, FlightBy, FlightNumbers, FourWayNumbers, Hang, HoldNumbers, JumpNumbers,
@@ -29,6 +31,8 @@ pub struct TuningFile {
     /// The picture that the game draws for the character, if the file tells of it. It changes nothing in
     /// the motion; figures show it beside the hitbox.
     pub picture: Option<Picture>,
+    /// Which picture is shown when, in the order in which they are looked at; none if the file has no `[[pose]]`.
+    pub poses: Vec<Pose>,
     warnings: Vec<Diagnostic>,
     /// Where its sections stand.
     sections: Vec<(&'static str, Diagnostic)>,
@@ -69,7 +73,15 @@ impl TuningFile {
     /// A tuning that no file was read for.
     #[must_use]
     pub fn new(name: &str, scale: Scale, tuning: Tuning) -> TuningFile {
-        TuningFile { name: name.to_owned(), scale, tuning, picture: None, warnings: Vec::new(), sections: Vec::new() }
+        TuningFile {
+            name: name.to_owned(),
+            scale,
+            tuning,
+            picture: None,
+            poses: Vec::new(),
+            warnings: Vec::new(),
+            sections: Vec::new(),
+        }
     }
 
     /// What is odd about its numbers, though they are within their bounds: those that look like another unit, with
@@ -124,9 +136,9 @@ fn read(notes: &mut Notes, document: &Document<String>) -> Option<TuningFile> {
     }
     let unscaled = Scale { tile: DEFAULT_TILE, frames_per_second: DEFAULT_RATE };
     let mut top = Section::top(document, unscaled);
-    const SECTIONS: [&str; 16] = [
+    const SECTIONS: [&str; 17] = [
         "name", "group", "scale", "tick", "body", "picture", "run", "air", "fall", "jump", "wall", "ladder", "flight",
-        "four_way", "platform", "feels",
+        "four_way", "platform", "feels", "pose",
     ];
     top.knows(notes, &SECTIONS);
     let name = top.title(notes, "Dab").unwrap_or_default();
@@ -169,6 +181,7 @@ fn read(notes: &mut Notes, document: &Document<String>) -> Option<TuningFile> {
     if let Some(section) = top.section(notes, "feels") {
         reading.feels(notes, &section);
     }
+    let poses = read_poses(notes, &top);
     let picture = top.section(notes, "picture").map(|section| read_picture(notes, &section));
     if let Some(section) = top.section(notes, "jump") {
         reading.jump(notes, &section);
@@ -188,11 +201,11 @@ fn read(notes: &mut Notes, document: &Document<String>) -> Option<TuningFile> {
     }
     match Tuning::check(&reading.numbers) {
         Ok(tuning) => {
-            let sections = ["", "picture", "jump", "wall"].map(|section| {
+            let sections = ["", "picture", "pose", "jump", "wall"].map(|section| {
                 let span = if top.has(section) { top.place_of(section) } else { 0..0 };
                 (section, notes.at(span, String::new()))
             });
-            Some(TuningFile { name, scale, tuning, picture, warnings: Vec::new(), sections: sections.into() })
+            Some(TuningFile { name, scale, tuning, picture, poses, warnings: Vec::new(), sections: sections.into() })
         }
         Err(errors) => {
             note_check_errors(notes, &reading.places, &errors);

@@ -12,6 +12,7 @@ mod level;
 mod links;
 mod passages;
 mod platforms;
+mod poses;
 mod tuning;
 mod walls;
 
@@ -56,6 +57,10 @@ pub enum FindingKind {
     TightPassage,
     /// The picture does not fit the hitbox.
     PictureOff,
+    /// For something that the character does, no pose is to be shown.
+    StateWithoutPose,
+    /// The pictures of a pose for going follow by the second, however fast it goes.
+    FeetSlide,
     /// A number looks like one of another unit.
     OtherUnit,
 }
@@ -83,6 +88,8 @@ impl FindingKind {
             FindingKind::OddLevel => "odd-level",
             FindingKind::TightPassage => "tight-passage",
             FindingKind::PictureOff => "picture-off",
+            FindingKind::StateWithoutPose => "state-without-pose",
+            FindingKind::FeetSlide => "feet-slide",
             FindingKind::OtherUnit => "other-unit",
         }
     }

@@ -17,6 +17,7 @@ pub(super) fn check(tuning: &TuningFile, found: &mut Vec<Finding>) {
         let words = [what, leads_to, remedy].map(str::to_owned);
         found.push(Finding::new(FindingKind::OtherUnit, warning.clone(), words));
     }
+    super::poses::check(tuning, found);
     let Some(offsets) = PictureOffsets::of(tuning) else { return };
     let most = MAY_STICK_OUT * tuning.scale.tile;
     let PictureOffsets { left, right, above, below } = offsets;

@@ -1,0 +1,103 @@
+//! What is wrong with the poses of a tuning: nothing to show, feet that slide.
+
+use wumple_core::{State, Tuning};
+
+use super::{Finding, FindingKind};
+use crate::files::TuningFile;
+use crate::poses::{Advance, Harm, Pose, Situation};
+use crate::units::short;
+
+pub(super) fn check(tuning: &TuningFile, found: &mut Vec<Finding>) {
+    if tuning.poses.is_empty() {
+        return;
+    }
+    let mut note = |kind, words: [String; 3]| found.push(Finding::new(kind, tuning.place_of("pose"), words));
+    let is_shown = |case: &Situation| tuning.poses.iter().any(|pose| pose.when.holds_in(case));
+    for state in State::ALL.into_iter().filter(|state| has(&tuning.tuning, *state)) {
+        let missing = situations(&tuning.tuning, state).into_iter().find(|case| !is_shown(case));
+        if let Some(case) = missing {
+            let words = [
+                format!("no pose is to be shown in state {state}{}", doing(&case)),
+                "the picture of before stays, or none is drawn".to_owned(),
+                "a last [[pose]] without \"when\", which is shown where no other is".to_owned(),
+            ];
+            note(FindingKind::StateWithoutPose, words);
+        }
+    }
+    for pose in &tuning.poses {
+        if let Some((pace, (doing, speed))) = paced(pose).zip(going(&tuning.tuning, pose)) {
+            let stride = short(speed / pace);
+            let words = [
+                format!("pose {} is for {doing}, and shows {} pictures a second", pose.name, short(pace)),
+                format!(
+                    "feet slide: each is shown for {stride} px at {} px/s, for less at any other speed",
+                    short(speed)
+                ),
+                format!("stride = \"{stride} px\" instead of pace"),
+            ];
+            note(FindingKind::FeetSlide, words);
+        }
+    }
+}
+
+/// Whether a character with this tuning can come to be in a state.
+fn has(tuning: &Tuning, state: State) -> bool {
+    let numbers = tuning.numbers();
+    let wall = numbers.wall.as_ref();
+    if numbers.four_way.is_some() {
+        return matches!(state, State::Stand | State::Run);
+    }
+    match state {
+        State::Stand | State::Run | State::Fall => true,
+        State::Rise => numbers.jump.is_some(),
+        State::WallSlide => wall.is_some_and(|wall| wall.slide.is_some()),
+        State::WallHold => wall.is_some_and(|wall| wall.hold.is_some()),
+        State::Ladder => numbers.ladder.is_some(),
+        State::Fly => numbers.flight.is_some(),
+        _ => false,
+    }
+}
+
+/// What a state is commonly like, of somebody who is not hurt.
+fn situations(tuning: &Tuning, state: State) -> Vec<Situation> {
+    let support = tuning.numbers().four_way.is_none() && matches!(state, State::Stand | State::Run);
+    let case = |(moved, rising)| Situation { state, support, moved, rising, harm: Harm::default() };
+    let cases: &[(bool, bool)] = match state {
+        State::Stand => &[(false, false)],
+        State::Run | State::Fall | State::WallSlide => &[(true, false)],
+        State::Rise => &[(true, true)],
+        State::Fly => &[(true, true), (true, false)],
+        _ => &[(false, false), (true, true), (true, false)],
+    };
+    cases.iter().copied().map(case).collect()
+}
+
+/// The same in words, where a state has several.
+fn doing(case: &Situation) -> &'static str {
+    match (case.state, case.moved, case.rising) {
+        (State::Fly, _, false) => ", going down",
+        (State::Ladder | State::WallHold, false, _) => ", at rest",
+        (State::Ladder | State::WallHold, true, false) => ", going down",
+        (State::Fly | State::Ladder | State::WallHold, true, true) => ", going up",
+        _ => "",
+    }
+}
+
+/// How many pictures a second a pose shows, if they are several.
+fn paced(pose: &Pose) -> Option<f64> {
+    match pose.advance {
+        Advance::Pace(pace) if pose.pictures > 1 => Some(pace),
+        _ => None,
+    }
+}
+
+/// What a pose is for, if it is for going on foot or by hand, and how fast that is.
+fn going(tuning: &Tuning, pose: &Pose) -> Option<(&'static str, f64)> {
+    let numbers = tuning.numbers();
+    let (doing, speed) = match pose.when.states.as_slice() {
+        [State::Run] => ("running", numbers.four_way.map_or(numbers.run.top_speed, |walk| walk.top_speed)),
+        [State::Ladder] if pose.when.moved == Some(true) => ("climbing", numbers.ladder?.up_speed),
+        _ => return None,
+    };
+    (speed > 0.0).then_some((doing, speed))
+}
