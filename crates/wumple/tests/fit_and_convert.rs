@@ -6,6 +6,7 @@ use wumple::analysis::{
     fit_into, fit_walk, rounding_of,
 };
 use wumple::numbers::Scheme;
+use wumple::poses::Advance;
 use wumple::units::{Quantity, Scale};
 use wumple::{Buttons, DVec2, Edges, GameLoop, Grid, Tuning, TuningFile, Wishes, World, ZoneKind, arcs, demo, fit};
 
@@ -467,6 +468,26 @@ fn what_is_felt_grows_with_the_tiles_on_all_sides_or_on_each() {
     assert_eq!((feels.pickup.above, feels.pickup.left, feels.pickup.right), (8.0, 16.0, 0.0));
     let own = |word| feels.of(ZoneKind::of_word(word).unwrap());
     assert_eq!((own("draught").left, own("glow").below, own("glow").above, own("else").left), (6.0, 2.0, 0.0, 0.0));
+}
+
+#[test]
+fn the_strides_of_poses_grow_with_the_tiles_and_their_paces_do_not() {
+    let before = TuningFile::parse("dab", demo::CLIMBING_DAB).unwrap();
+    let converted = |target: &Target| {
+        let done = convert("dab", demo::CLIMBING_DAB, target).unwrap();
+        TuningFile::parse("after", &done.text).unwrap().poses
+    };
+    let grown = before.poses.iter().cloned().map(|mut pose| {
+        if let Advance::Stride(stride) = &mut pose.advance {
+            *stride *= 2.0;
+        }
+        pose
+    });
+    assert_eq!(converted(&Target { tile: Some(32.0), ..Target::default() }), Vec::from_iter(grown));
+    for units in [UnitStyle::Pixels, UnitStyle::Tiles, UnitStyle::Frames] {
+        assert_eq!(converted(&Target { units: Some(units), ..Target::default() }), before.poses);
+    }
+    assert_eq!(converted(&Target { rate: Some(144.0), ..Target::default() }), before.poses);
 }
 
 #[test]
