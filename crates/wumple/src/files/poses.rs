@@ -60,7 +60,7 @@ fn read_advance(notes: &mut Notes, section: &Section<'_>, pictures: u32) -> Adva
         (Some(pace), None) => Advance::Pace(pace),
         (None, Some(stride)) => Advance::Stride(stride),
         (None, None) => {
-            if pictures > 1 && !notes.has_errors() {
+            if pictures > 1 && !section.has("pace") && !section.has("stride") {
                 let message = format!(
                     "{} is {pictures}, but nothing says when the next is shown; give pace (pictures a second) or stride (px gone for a \
                      picture)",
