@@ -292,6 +292,11 @@ fn the_picture_of_each_tick_is_in_the_trace_and_is_read_back() {
         }
         let figure = wumple::figures::run_time_figure(&level, &tuning, &trace, &timeline, &[]);
         assert!(["\npose\n", "\npicture\n"].iter().all(|label| figure.svg().contains(label)), "{}", room.name);
+        let figure = wumple::figures::run_figure(&level, &tuning, &trace, &[], &wumple::figures::Page::default());
+        let named = |pose: &str| figure.svg().contains(&format!("\n{pose}\n"));
+        // A word that is no state's, in the legend.
+        let climbs = trace.shown.iter().filter(|shown| shown.pose == "climb").count();
+        assert_eq!(named("climb"), climbs > 10, "{}: {climbs}", room.name);
     }
 }
 

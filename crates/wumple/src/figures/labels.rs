@@ -103,6 +103,11 @@ impl Labels {
         self.farthest = if count > 14 { 60.0 } else { f64::INFINITY };
     }
 
+    /// From now on labels stand right beside their points, or nowhere.
+    pub(super) fn stay_near(&mut self) {
+        self.farthest = 16.0;
+    }
+
     /// Had better leave an area free: `weight` for each cell of it that is hidden, in px that a label would rather
     /// stand away.
     pub(super) fn avoid(&mut self, area: &Area, weight: f64) {

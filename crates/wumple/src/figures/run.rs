@@ -2,13 +2,13 @@ use super::Figure;
 use super::frame::Frame;
 use super::gates::are_gates;
 use super::groups;
-use super::labels;
+use super::labels::{self, Labels};
 use super::layout::{Layout, Page};
 use super::level::{draw_map, finish_map, labels_over, tile_entries};
 use super::platforms::{area_of, carried_entry, draw_moment};
 use super::sheet::{
     Area, CELADON, COBALT, Colour, Dash, INK, LegendEntry, Marker, OCHRE, PLUM, Point, SMOKE, Sample, Sheet, Stroke,
-    TERRACOTTA, Words, line_sample, stroke,
+    TERRACOTTA, Words, line_sample, stroke, text_width,
 };
 use crate::files::{Level, TuningFile};
 use crate::trace::Trace;
@@ -25,12 +25,13 @@ pub fn run_figure(level: &Level, tuning: &TuningFile, trace: &Trace, presses: &[
     let every = hitbox_every(trace);
     let last = trace.rows.last().map_or(0, |row| row.tick);
     let caption = format!(
-        "{last} ticks, {} s; {} Hz, scheme {}; the hitbox ({} x {} px) is drawn every {every} ticks; numbers at events are ticks{}",
+        "{last} ticks, {} s; {} Hz, scheme {}; the hitbox ({} x {} px) is drawn every {every} ticks; numbers at events are ticks{}{}",
         short(last as f64 / trace.rate),
         short(trace.rate),
         tuning.tuning.scheme().name(),
         short(tuning.tuning.body().width),
         short(tuning.tuning.body().height),
+        if trace.shown.is_empty() { "" } else { ", names poses" },
         groups::in_words(level),
     );
     let layout = Layout::new(level, page, seen_of(tuning.tuning.body(), trace));
@@ -242,6 +243,7 @@ fn draw_events(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level, trace: &Trac
             labels::draw(sheet, *point, &placed, words);
         }
     }
+    draw_pose_names(sheet, frame, &mut labels, trace, &path);
     for (point, _) in &eventful {
         sheet.marker(*point, Marker::Disc, 3.4, PLUM);
     }
@@ -252,6 +254,25 @@ fn draw_events(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level, trace: &Trac
     }
     for (point, _) in &refused {
         sheet.marker(*point, Marker::Cross, 4.0, TERRACOTTA);
+    }
+}
+
+/// Writes the name of each pose beside the middle of the way on which it is shown, where that is long enough and there is room.
+fn draw_pose_names(sheet: &mut Sheet<'_>, frame: &Frame, labels: &mut Labels, trace: &Trace, path: &[Point]) {
+    labels.stay_near();
+    let mut first = 0;
+    for stretch in trace.shown.chunk_by(|one, next| one.pose == next.pose) {
+        let way = &path[first..first + stretch.len()];
+        first += stretch.len();
+        let words = [stretch[0].pose.clone()];
+        let length: f64 = way.windows(2).map(|two| (two[1].0 - two[0].0).hypot(two[1].1 - two[0].1)).sum();
+        let middle = way[way.len() / 2];
+        if length < text_width(&words[0], 12.0) + 12.0 || !frame.area.contains(middle) {
+            continue;
+        }
+        if let Some(placed) = labels.place(middle, &words) {
+            labels::draw(sheet, middle, &placed, &words);
+        }
     }
 }
 
