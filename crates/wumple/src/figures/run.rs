@@ -260,14 +260,16 @@ fn draw_events(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level, trace: &Trac
 /// Writes the name of each pose beside the middle of the way on which it is shown, where that is long enough and there is room.
 fn draw_pose_names(sheet: &mut Sheet<'_>, frame: &Frame, labels: &mut Labels, trace: &Trace, path: &[Point]) {
     labels.stay_near();
-    let mut first = 0;
-    for stretch in trace.shown.chunk_by(|one, next| one.pose == next.pose) {
-        let way = &path[first..first + stretch.len()];
-        first += stretch.len();
-        let words = [stretch[0].pose.clone()];
+    let rows = Vec::from_iter(0..trace.shown.len());
+    let goes_on = |one: &usize, next: &usize| {
+        trace.shown[*one].pose == trace.shown[*next].pose && trace.attempt(*one) == trace.attempt(*next)
+    };
+    for stretch in rows.chunk_by(goes_on) {
+        let way = &path[stretch[0]..stretch[0] + stretch.len()];
+        let words = [trace.shown[stretch[0]].pose.clone()];
         let length: f64 = way.windows(2).map(|two| (two[1].0 - two[0].0).hypot(two[1].1 - two[0].1)).sum();
         let middle = way[way.len() / 2];
-        if length < text_width(&words[0], 12.0) + 12.0 || !frame.area.contains(middle) {
+        if words[0].is_empty() || length < text_width(&words[0], 12.0) + 12.0 || !frame.area.contains(middle) {
             continue;
         }
         if let Some(placed) = labels.place(middle, &words) {

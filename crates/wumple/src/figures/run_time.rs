@@ -159,25 +159,27 @@ struct NamedBar {
 
 /// The states, the platforms and props ridden, the attempts, the poses and their pictures: those that there are.
 fn named_strips(trace: &Trace) -> Vec<NamedStrip> {
-    let round_goes_on = |row: &TickReport| trace.attempt(row.tick as usize);
-    let pose = |row: &TickReport| Some(&trace.shown.get(row.tick as usize)?.pose).filter(|pose| !pose.is_empty());
-    let clip = |row: &TickReport| Some((pose(row)?, trace.shown[row.tick as usize].picture));
+    let attempt_of = |row: &TickReport| trace.attempt(row.tick as usize);
+    let shown = |row: &TickReport| trace.shown.get(row.tick as usize).filter(|shown| !shown.pose.is_empty());
+    // A pose that goes on over a restart begins anew.
+    let pose = |row: &TickReport| Some((&shown(row)?.pose, attempt_of(row)));
+    let clip = |row: &TickReport| Some((pose(row)?, shown(row)?.picture));
     let many_attempts = trace.rounds.last().is_some_and(|last| last.attempt > 1);
     let strips = [
         named_strip(
             trace,
             "state",
-            |row| Some((row.state, round_goes_on(row))),
+            |row| Some((row.state, attempt_of(row))),
             |(state, _)| (state_stroke(*state).colour, state.name().to_owned()),
         ),
         named_strip(trace, "rides", |row| row.support.mover(), |mover| (PLUM, trace.names.mover(*mover))),
         named_strip(
             trace,
             "attempt",
-            |row| many_attempts.then(|| round_goes_on(row)),
+            |row| many_attempts.then(|| attempt_of(row)),
             |attempt| (COBALT, attempt.to_string()),
         ),
-        named_strip(trace, "pose", pose, |pose| (COBALT, (*pose).clone())),
+        named_strip(trace, "pose", pose, |(pose, _)| (COBALT, (*pose).clone())),
         named_strip(trace, "picture", clip, |(_, picture)| {
             (if picture % 2 == 0 { COBALT } else { TERRACOTTA }, picture.to_string())
         }),
