@@ -6,7 +6,7 @@ use play::{Play, dab};
 use proptest::prelude::*;
 use wumple_core::numbers::{Acceleration, Diagonal, FourWayNumbers, Pixels, PlatformSurface, Scheme};
 use wumple_core::{
-    Block, Buttons, DVec2, DrawnZone, Edge, Edges, Facing, Felt, Grid, Hitbox, Launch, Margin, PlatformNumbers,
+    Block, Buttons, DVec2, DrawnZone, Edge, Edges, Facing, Felt, Grid, Hitbox, Launch, Margin, Piece, PlatformNumbers,
     Platforms, Saved, State, Support, Surface, TileProperties, Tuning, TuningNumbers, World, Zone, ZoneKind,
 };
 
@@ -78,6 +78,16 @@ fn walls_stop_it_on_all_four_sides() {
                 dab.play(script);
                 assert_eq!((dab.feet(), dab.state()), (place, "stand"), "{script} {scheme:?} {pixels:?}");
                 assert_eq!(dab.now().contacts.to_string(), side);
+                let touched = dab.world.touched(dab.id);
+                let pieces = [
+                    ("right", touched.right),
+                    ("left", touched.left),
+                    ("above", touched.above),
+                    ("below", touched.below),
+                ];
+                for (name, piece) in pieces {
+                    assert_eq!(matches!(piece, Some(Piece::Tile { .. })), name == side, "{side}: {name} {piece:?}");
+                }
             }
         }
     }

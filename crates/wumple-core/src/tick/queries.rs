@@ -85,9 +85,9 @@ impl fmt::Display for Piece {
 #[non_exhaustive]
 pub struct Touched {
     /// What holds it up: after a tick that says `landed`, what it landed on; after one that says `bounced`, what threw it
-    /// up.
+    /// up. Seen from above, what stopped it on its way down in the last tick; none if it slid past that, around a corner.
     pub below: Option<Piece>,
-    /// The ceiling that its head bumped in the last tick.
+    /// The ceiling that its head bumped in the last tick. Seen from above, what stopped it on its way up; none if it slid past that.
     pub above: Option<Piece>,
     /// The wall within the probe.
     pub left: Option<Piece>,
@@ -135,7 +135,9 @@ impl<T: Terrain> World<T> {
                 _ => None,
             });
             let below = thrown_by.or(report.contacts.below.then_some(report.support));
-            let below = below.and_then(|support| around.pieces().below(report.feet, Some(support)));
+            // Seen from above, what stops it on its way down holds nobody up.
+            let kind = |support| (!character.is_seen_from_above()).then_some(support);
+            let below = below.and_then(|support| around.pieces().below(report.feet, kind(support)));
             let above = || around.pieces().above(report.feet);
             Touched {
                 below: below.map(Piece::from),
