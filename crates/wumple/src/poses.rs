@@ -2,7 +2,7 @@
 //!
 //! Pictures follow from what a tick reports, and change nothing in the motion.
 
-use wumple_core::{Facing, Round, State, TickReport};
+use wumple_core::{DVec2, Facing, Round, State, TickReport};
 
 /// A row of `[[pose]]`: when it is shown, and how its pictures follow each other.
 #[derive(Clone, Debug, PartialEq)]
@@ -74,7 +74,7 @@ impl PoseWhen {
         self.holds_in(&Situation {
             state: report.state,
             support: report.contacts.below,
-            moved: report.moved() != wumple_core::DVec2::ZERO,
+            moved: report.moved() != DVec2::ZERO,
             rising: report.velocity.y < 0.0,
             harm,
         })

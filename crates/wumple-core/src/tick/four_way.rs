@@ -44,19 +44,19 @@ pub(super) fn move_y<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, by: f64
 fn slide_around_corner<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, stopped_y: Option<Facing>) {
     let ahead = turn.travelled.stopped_x.or(stopped_y);
     let Mode::FourWay(four) = turn.body.mode else { return };
-    let slid = ahead.and_then(|ahead| slide(turn, ahead, |one, other| four.later_of(one, other)));
+    let slid = ahead.is_some_and(|ahead| slide(turn, ahead, |one, other| four.later_of(one, other)));
     if let Mode::FourWay(four) = &mut turn.body.mode {
-        four.slid = slid.is_some();
+        four.slid = slid;
     }
 }
 
-/// How far it slides, px; `None` if it does not. By whole pixels it may be nothing yet.
+/// Whether it slides. By whole pixels it may come nowhere yet.
 fn slide<T: Terrain, L: Listener>(
     turn: &mut Turn<'_, T, L>,
     ahead: Facing,
     later_of: impl Fn(Facing, Facing) -> Facing,
-) -> Option<f64> {
-    let rules = *turn.body.tuning.four_way()?;
+) -> bool {
+    let Some(rules) = turn.body.tuning.four_way().copied() else { return false };
     let along_x = matches!(ahead, Facing::Left | Facing::Right);
     let (before, now) = (turn.start.velocity, turn.velocity);
     let (held_aside, rests, sides) = if along_x {
@@ -65,7 +65,7 @@ fn slide<T: Terrain, L: Listener>(
         (turn.intent.steering, before.x == 0.0 && now.x == 0.0, [Facing::Left, Facing::Right])
     };
     if rules.corner_slide == 0.0 || !turn.intent.is_held(ahead) || held_aside != 0.0 || !rests {
-        return None;
+        return false;
     }
     let feet = turn.feet;
     let [one, other] = sides.map(|side| turn.around().past_corner(feet, ahead, side, rules.corner_slide));
@@ -74,21 +74,22 @@ fn slide<T: Terrain, L: Listener>(
         (Some(one), Some(other)) => {
             let is_first =
                 if by(one) == by(other) { later_of(sides[0], sides[1]) == sides[0] } else { by(one) < by(other) };
-            if is_first { one } else { other }
+            Some(if is_first { one } else { other })
         }
-        (one, other) => one.or(other)?,
+        (one, other) => one.or(other),
     };
+    let Some(goal) = goal else { return false };
     let most = rules.rates.top_speed * turn.body.tuning.tick_seconds();
     let way = (goal - feet).clamp(DVec2::splat(-most), DVec2::splat(most));
     let way = if along_x { DVec2::new(0.0, way.y) } else { DVec2::new(way.x, 0.0) };
     let moved = turn.body.in_pixels(way);
     if moved == DVec2::ZERO {
-        return Some(0.0);
+        return true;
     }
     // No further than the free way, to the bit, also by whole pixels.
     let is_there = moved.abs().max_element() >= by(goal);
     turn.feet = if is_there { goal } else { feet + moved };
     let px = by(turn.feet);
     turn.note(|| Decision::SlidAroundCorner { by: px });
-    Some(px)
+    true
 }

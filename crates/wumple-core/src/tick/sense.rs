@@ -246,9 +246,7 @@ impl Character {
         };
         self.report.facing = side.into();
     }
-}
 
-impl Character {
     /// The same of one that is seen from above.
     #[cold]
     fn name_state_from_above(&mut self, tick: u64) {

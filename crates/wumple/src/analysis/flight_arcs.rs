@@ -2,9 +2,10 @@
 
 use serde::Serialize;
 use wumple_core::numbers::{FlightBy, Scheme};
-use wumple_core::{Buttons, CharacterId, DVec2, Edge, Edges, Grid, TileProperties, Tuning, World};
+use wumple_core::{Buttons, Tuning};
 
 use super::jump_flight::by_hand;
+use super::sky::Sky;
 use crate::units::short;
 
 /// What a flight does. Heights are positive upward; all begins at rest in the air.
@@ -132,13 +133,17 @@ fn apex(tuning: &Tuning, lift: f64) -> (f64, f64) {
     let mut sky = Sky::new(tuning);
     let (mut height, mut seconds) = (0.0, 0.0);
     for tick in 1u32.. {
-        sky.tick(tick == 1);
+        sky.tick(jump(tick == 1));
         if sky.height() <= height {
             break;
         }
         (height, seconds) = (sky.height(), f64::from(tick) / tuning.rate());
     }
     (height, seconds)
+}
+
+fn jump(held: bool) -> Buttons {
+    Buttons { jump: held, ..Buttons::NONE }
 }
 
 /// Whether a button that is pressed so often, evenly, the first time in tick 1, is down in a tick: for half the time.
@@ -154,7 +159,7 @@ fn climb(tuning: &Tuning, tile: f64, presses: f64) -> Climb {
     let second = rate.round().max(1.0) as u64;
     let mut heights = vec![0.0];
     for tick in 1..=(LONG_RUN * rate) as u64 {
-        sky.tick(is_down(presses, rate, tick));
+        sky.tick(jump(is_down(presses, rate, tick)));
         heights.push(sky.height());
         if sky.height().abs() > FAR {
             break;
@@ -186,7 +191,7 @@ fn thrust(tuning: &Tuning, tile: f64, lift: f64) -> FlightMeasures {
     let mut heights_px = vec![0.0];
     let mut go = |held: bool| {
         for _ in 0..second {
-            sky.tick(held);
+            sky.tick(jump(held));
             heights_px.push(sky.height());
         }
         (sky.height(), sky.upward_speed())
@@ -194,10 +199,10 @@ fn thrust(tuning: &Tuning, tile: f64, lift: f64) -> FlightMeasures {
     let (first, speed) = go(true);
     go(false);
     let mut falling = Sky::new(tuning);
-    (0..second).for_each(|_| falling.tick(false));
+    (0..second).for_each(|_| falling.tick(Buttons::NONE));
     let mut stopped = None;
     for tick in 1..=(LONGEST_STOP * rate) as u64 {
-        falling.tick(true);
+        falling.tick(jump(true));
         if falling.upward_speed() >= 0.0 {
             stopped = Some(tick as f64 / rate);
             break;
@@ -213,35 +218,6 @@ fn thrust(tuning: &Tuning, tile: f64, lift: f64) -> FlightMeasures {
         speed_px_s: speed,
         stops_fall_s: stopped,
         heights_px,
-    }
-}
-
-/// A body in the air with nothing around it.
-struct Sky {
-    world: World<Grid>,
-    id: CharacterId,
-}
-
-impl Sky {
-    fn new(tuning: &Tuning) -> Sky {
-        let open = Edges { left: Edge::Open, right: Edge::Open, top: Edge::Open, bottom: Edge::Open };
-        let tile = 4096.0;
-        let empty = Grid::new(1, vec![0], tile, &[TileProperties::EMPTY], open).expect("one empty tile");
-        let mut world = World::new(empty);
-        let id = world.add_character(tuning.clone(), DVec2::ZERO).expect("there is room in the sky");
-        Sky { world, id }
-    }
-
-    fn tick(&mut self, jump: bool) {
-        self.world.tick(&[Buttons { jump, ..Buttons::NONE }]);
-    }
-
-    fn height(&self) -> f64 {
-        -self.world.report(self.id).feet.y
-    }
-
-    fn upward_speed(&self) -> f64 {
-        -self.world.report(self.id).velocity.y
     }
 }
 

@@ -3,7 +3,9 @@
 use serde::Serialize;
 use wumple_core::advanced::{FourWayRules, RunRate};
 use wumple_core::numbers::{Diagonal, Scheme};
-use wumple_core::{Buttons, DVec2, Edge, Edges, Grid, TileProperties, Tuning, World};
+use wumple_core::{Buttons, Tuning};
+
+use super::sky::Sky;
 
 /// What walking four ways does.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize)]
@@ -74,20 +76,17 @@ fn change(rate: RunRate, speed: f64) -> Option<(f64, f64)> {
 type Changes = (Option<(f64, f64)>, Option<(f64, f64)>);
 
 fn ticked(tuning: &Tuning, aslant: bool, speed: f64) -> Changes {
-    let open = Edges { left: Edge::Open, right: Edge::Open, top: Edge::Open, bottom: Edge::Open };
-    let empty = Grid::new(1, vec![0], 4096.0, &[TileProperties::EMPTY], open).expect("one empty tile");
-    let mut world = World::new(empty);
-    let id = world.add_character(tuning.clone(), DVec2::ZERO).expect("there is room");
+    let mut sky = Sky::new(tuning);
     let mut until = |held: Buttons, target: f64| -> Option<(f64, f64)> {
-        let from = world.report(id).feet.x;
+        let from = sky.report().feet.x;
         for tick in 1..=(LONGEST * tuning.rate()) as u64 {
-            world.tick(&[held]);
-            let report = world.report(id);
+            sky.tick(held);
+            let report = sky.report();
             // What sums of rounded numbers leave is no speed.
             if (report.velocity.x - target).abs() <= 1e-9 * speed {
                 return Some((tick as f64 / tuning.rate(), report.feet.x - from));
             }
-            if world.character(id).has_ended() {
+            if sky.body().has_ended() {
                 break;
             }
         }

@@ -15,6 +15,7 @@ mod level_arcs;
 mod passages;
 mod picture;
 mod round_summary;
+mod sky;
 mod trial;
 
 pub use arcs::{ArcKind, ArcsReport, JumpArc, LevelReach, TuningArcs, arcs};

@@ -30,7 +30,7 @@ pub(super) fn check(tuning: &TuningFile, found: &mut Vec<Finding>) {
             let words = [
                 format!("pose {} is for {doing}, and shows {} pictures a second", pose.name, short(pace)),
                 format!(
-                    "feet slide: each is shown for {stride} px at {} px/s, for less at any other speed",
+                    "feet slide: each is shown for {stride} px at {} px/s, for another way at any other speed",
                     short(speed)
                 ),
                 format!("stride = \"{stride} px\" instead of pace"),
