@@ -9,6 +9,7 @@ use glam::DVec2;
 use crate::input::Facing;
 use crate::space::Hitbox;
 use crate::space::float::round_half_up;
+use crate::terrain::Side;
 use crate::tuning::{LIMIT_LENGTH, LIMIT_SPEED};
 
 /// Along which axes, and which ways, a view follows.
@@ -33,6 +34,73 @@ pub enum Follow {
     OnlyDown,
 }
 
+impl Follow {
+    /// The words used in level files.
+    pub const NAMES: [(&'static str, Follow); 7] = [
+        ("both", Follow::Both),
+        ("sideways", Follow::Sideways),
+        ("upright", Follow::Upright),
+        ("only-left", Follow::OnlyLeft),
+        ("only-right", Follow::OnlyRight),
+        ("only-up", Follow::OnlyUp),
+        ("only-down", Follow::OnlyDown),
+    ];
+
+    /// Whether it ever moves towards a side.
+    #[must_use]
+    pub fn moves_towards(self, side: Side) -> bool {
+        match side {
+            Side::Left => matches!(self, Follow::Both | Follow::Sideways | Follow::OnlyLeft),
+            Side::Right => matches!(self, Follow::Both | Follow::Sideways | Follow::OnlyRight),
+            Side::Top => matches!(self, Follow::Both | Follow::Upright | Follow::OnlyUp),
+            Side::Bottom => matches!(self, Follow::Both | Follow::Upright | Follow::OnlyDown),
+        }
+    }
+
+    /// The side that a view which never goes back leaves behind.
+    #[must_use]
+    pub fn behind(self) -> Option<Side> {
+        match self {
+            Follow::OnlyLeft => Some(Side::Right),
+            Follow::OnlyRight => Some(Side::Left),
+            Follow::OnlyUp => Some(Side::Bottom),
+            Follow::OnlyDown => Some(Side::Top),
+            Follow::Both | Follow::Sideways | Follow::Upright => None,
+        }
+    }
+}
+
+/// What a view tells of whom it follows. Displayed as in a trace: `left-view:bottom`.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(rename_all = "kebab-case"))]
+#[non_exhaustive]
+pub enum ViewEvent {
+    /// The hitbox came to be wholly out of view, on this side: `left-view:bottom`.
+    Left(Side),
+    /// It came to be wholly behind a view that is deadly there: `died:view`.
+    Died,
+}
+
+impl ViewEvent {
+    /// All that there are.
+    pub const ALL: [ViewEvent; 5] = [
+        ViewEvent::Left(Side::Left),
+        ViewEvent::Left(Side::Right),
+        ViewEvent::Left(Side::Top),
+        ViewEvent::Left(Side::Bottom),
+        ViewEvent::Died,
+    ];
+}
+
+impl fmt::Display for ViewEvent {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            ViewEvent::Left(side) => write!(f, "left-view:{side}"),
+            ViewEvent::Died => f.write_str("died:view"),
+        }
+    }
+}
+
 /// How a view follows.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
@@ -49,6 +117,8 @@ pub struct CameraNumbers {
     pub ahead_over: f64,
     /// Whether it stays within the level: a level that is smaller than the view is in its middle.
     pub within_level: bool,
+    /// Whether who is wholly behind a view that never goes back dies of it.
+    pub deadly_behind: bool,
     /// How many px of the screen one px of the level takes, above 0.
     pub scale: f64,
 }
@@ -64,6 +134,7 @@ impl CameraNumbers {
             ahead: 0.0,
             ahead_over: 0.5,
             within_level: true,
+            deadly_behind: false,
             scale: 1.0,
         }
     }
@@ -89,6 +160,9 @@ impl CameraNumbers {
         if !(scale > 0.0 && scale <= 1000.0) {
             return Err(CameraError::BadScale);
         }
+        if self.deadly_behind && self.follow.behind().is_none() {
+            return Err(CameraError::NothingBehind);
+        }
         Ok(())
     }
 }
@@ -105,6 +179,8 @@ pub enum CameraError {
     BadAhead,
     /// The scale is not above 0, or above a thousand.
     BadScale,
+    /// It is to be deadly behind, and can go back.
+    NothingBehind,
 }
 
 impl fmt::Display for CameraError {
@@ -114,6 +190,9 @@ impl fmt::Display for CameraError {
             CameraError::BadStill => "the box in which nothing moves must be from 0 to the size of the view",
             CameraError::BadAhead => "it must look ahead by 0 to half of the view, in a time above 0",
             CameraError::BadScale => "the scale must be above 0 and at most 1000",
+            CameraError::NothingBehind => {
+                "only what never goes back leaves something behind that can be deadly: follow = \"only-right\", or another way"
+            }
         })
     }
 }
@@ -152,6 +231,11 @@ pub struct Camera {
     corner: DVec2,
     /// How far it looks ahead by now, px.
     ahead: DVec2,
+    /// Whether who is followed is out of view, and whether it is behind where that is deadly.
+    is_out: bool,
+    is_behind: bool,
+    /// What it told of the last tick.
+    told: [Option<ViewEvent>; 2],
 }
 
 /// What a camera follows: a character, or anything that has a hitbox and faces somewhere.
@@ -197,7 +281,16 @@ impl Camera {
         numbers.check()?;
         // Of a rate that is none, it looks ahead at once.
         let step = (numbers.ahead / (numbers.ahead_over * rate.max(0.0))).min(LIMIT_SPEED);
-        let mut camera = Camera { numbers: *numbers, level, step, corner: DVec2::ZERO, ahead: DVec2::ZERO };
+        let mut camera = Camera {
+            numbers: *numbers,
+            level,
+            step,
+            corner: DVec2::ZERO,
+            ahead: DVec2::ZERO,
+            is_out: false,
+            is_behind: false,
+            told: [None; 2],
+        };
         camera.ahead = camera.wanted_ahead(followed.facing());
         camera.look_at(followed);
         Ok(camera)
@@ -209,13 +302,16 @@ impl Camera {
         &self.numbers
     }
 
-    /// Puts its middle where it looks, as at the start: after a restart, or a change of place that is to be a cut.
+    /// Puts its middle where it looks, as at the start: after a restart, or a change of place that is to be a cut. What it told of
+    /// the tick stays; of the cut it tells nothing.
     pub fn look_at(&mut self, followed: &impl Followed) {
-        let middle = middle_of(&followed.hitbox()) + self.ahead;
+        let place = followed.hitbox();
+        let middle = middle_of(&place) + self.ahead;
         self.corner = self.held(middle - self.numbers.view * 0.5);
+        (self.is_out, self.is_behind) = (self.is_out_of_view(&place), self.is_left_behind(&place));
     }
 
-    /// Follows what was moved in a tick.
+    /// Follows what was moved in a tick, and tells what came of it in [`Camera::events`].
     pub fn follow(&mut self, followed: &impl Followed) {
         self.ahead = towards(self.ahead, self.wanted_ahead(followed.facing()), self.step);
         let target = middle_of(&followed.hitbox()) + self.ahead;
@@ -223,18 +319,43 @@ impl Camera {
         // place of the target the view is always at the same place, and at rest.
         let (middle, half) = (target - self.numbers.view * 0.5, self.numbers.still * 0.5);
         let (least, most) = (middle - half, middle + half);
+        let moves = |side| self.numbers.follow.moves_towards(side);
         let mut corner = self.corner;
-        let (x, y) = (corner.x, corner.y);
-        match self.numbers.follow {
-            Follow::Both => corner = corner.clamp(least, most),
-            Follow::Sideways => corner.x = x.clamp(least.x, most.x),
-            Follow::Upright => corner.y = y.clamp(least.y, most.y),
-            Follow::OnlyLeft => corner.x = x.min(most.x),
-            Follow::OnlyRight => corner.x = x.max(least.x),
-            Follow::OnlyUp => corner.y = y.min(most.y),
-            Follow::OnlyDown => corner.y = y.max(least.y),
+        if moves(Side::Right) {
+            corner.x = corner.x.max(least.x);
+        }
+        if moves(Side::Left) {
+            corner.x = corner.x.min(most.x);
+        }
+        if moves(Side::Bottom) {
+            corner.y = corner.y.max(least.y);
+        }
+        if moves(Side::Top) {
+            corner.y = corner.y.min(most.y);
         }
         self.corner = self.held(corner);
+        let place = followed.hitbox();
+        let (out, is_behind) = (self.side_of(&place), self.is_left_behind(&place));
+        let left = out.filter(|_| !self.is_out).map(ViewEvent::Left);
+        self.told = [left, (is_behind && !self.is_behind).then_some(ViewEvent::Died)];
+        (self.is_out, self.is_behind) = (out.is_some(), is_behind);
+    }
+
+    /// What it told of the last tick, in order.
+    #[must_use = "it is for the game to end the run of who died"]
+    pub fn events(&self) -> impl Iterator<Item = ViewEvent> {
+        self.told.into_iter().flatten()
+    }
+
+    /// On which side of the view a place wholly is, if it is out of view. Of two the first of left, right, top, bottom.
+    fn side_of(&self, place: &Hitbox) -> Option<Side> {
+        Side::ALL.into_iter().find(|side| is_beyond(&self.view(), *side, place))
+    }
+
+    /// Whether a place is wholly behind, where that is deadly: beside or above and below the view as well.
+    fn is_left_behind(&self, place: &Hitbox) -> bool {
+        let behind = self.numbers.follow.behind().filter(|_| self.numbers.deadly_behind);
+        behind.is_some_and(|side| is_beyond(&self.view(), side, place))
     }
 
     /// A corner for which the view stays within the level.
@@ -293,7 +414,17 @@ impl Camera {
     /// Whether nothing of a box is seen.
     #[must_use]
     pub fn is_out_of_view(&self, place: &Hitbox) -> bool {
-        !self.view().overlaps(place)
+        self.side_of(place).is_some()
+    }
+}
+
+/// Whether a place is wholly beyond a side of the view; touching it from outside is beyond, as with the edges of a map.
+fn is_beyond(view: &Hitbox, side: Side, place: &Hitbox) -> bool {
+    match side {
+        Side::Left => place.right <= view.left,
+        Side::Right => place.left >= view.right,
+        Side::Top => place.bottom <= view.top,
+        Side::Bottom => place.top >= view.bottom,
     }
 }
 

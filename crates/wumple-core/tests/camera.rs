@@ -1,8 +1,8 @@
 //! The view that follows a character: what it does, and what must always hold.
 
 use proptest::prelude::*;
-use wumple_core::camera::{Camera, CameraError, CameraNumbers, Follow};
-use wumple_core::{DVec2, Facing, Hitbox};
+use wumple_core::camera::{Camera, CameraError, CameraNumbers, Follow, ViewEvent};
+use wumple_core::{DVec2, Facing, Hitbox, Side};
 
 const LEVEL: Hitbox = Hitbox { left: 0.0, right: 1000.0, top: 0.0, bottom: 600.0 };
 
@@ -119,11 +119,72 @@ fn wrong_numbers_are_refused() {
         (CameraNumbers { ahead: 51.0, ..numbers() }, CameraError::BadAhead),
         (CameraNumbers { ahead_over: 0.0, ..numbers() }, CameraError::BadAhead),
         (CameraNumbers { scale: 0.0, ..numbers() }, CameraError::BadScale),
+        (CameraNumbers { deadly_behind: true, ..numbers() }, CameraError::NothingBehind),
+        (CameraNumbers { deadly_behind: true, follow: Follow::Sideways, ..numbers() }, CameraError::NothingBehind),
     ];
     for (numbers, error) in table {
         assert_eq!(Camera::new(&numbers, LEVEL, &at(0.0, 0.0), 60.0), Err(error), "{numbers:?}");
         assert!(!error.to_string().is_empty());
     }
+}
+
+fn told(camera: &mut Camera, x: f64, y: f64) -> Vec<String> {
+    camera.follow(&at(x, y));
+    camera.events().map(|event| event.to_string()).collect()
+}
+
+#[test]
+fn it_tells_of_who_leaves_it_once_and_on_which_side() {
+    // It follows to the right alone, from 400 to 600; up and down it stays from 250 to 350.
+    let only_right = CameraNumbers { follow: Follow::OnlyRight, ..numbers() };
+    let mut view = camera(&only_right);
+    let way: [(f64, f64, &[&str]); 10] = [
+        (395.5, 300.0, &[]),
+        (395.0, 300.0, &["left-view:left"]),
+        (390.0, 300.0, &[]),
+        // Out of one side and round a corner: it never came back into view.
+        (390.0, 200.0, &[]),
+        (410.0, 241.0, &[]),
+        (410.0, 240.0, &["left-view:top"]),
+        (410.0, 300.0, &[]),
+        (410.0, 400.0, &["left-view:bottom"]),
+        (410.0, 300.0, &[]),
+        // Of two sides at once the first.
+        (300.0, 100.0, &["left-view:left"]),
+    ];
+    for (x, y, expected) in way {
+        assert_eq!(told(&mut view, x, y), expected, "({x}, {y})");
+    }
+    // A cut tells nothing, and what is out of view after it is so since then.
+    let mut view = camera(&only_right);
+    view.follow(&at(0.0, 300.0));
+    assert_eq!(view.events().collect::<Vec<_>>(), [ViewEvent::Left(Side::Left)]);
+    view.look_at(&at(900.0, 300.0));
+    assert_eq!(view.events().collect::<Vec<_>>(), [ViewEvent::Left(Side::Left)], "still of the last tick");
+    assert_eq!(told(&mut view, 900.0, 300.0), Vec::<String>::new());
+}
+
+#[test]
+fn what_never_goes_back_may_be_deadly_behind() {
+    let table = [
+        (Follow::OnlyRight, (0.0, 300.0), (900.0, 300.0), ["left-view:left", "died:view"]),
+        (Follow::OnlyLeft, (1000.0, 300.0), (100.0, 300.0), ["left-view:right", "died:view"]),
+        (Follow::OnlyUp, (500.0, 600.0), (500.0, 50.0), ["left-view:bottom", "died:view"]),
+        (Follow::OnlyDown, (500.0, 0.0), (500.0, 550.0), ["left-view:top", "died:view"]),
+    ];
+    for (follow, (x, y), onward, expected) in table {
+        let mut open = camera(&CameraNumbers { follow, ..numbers() });
+        assert_eq!(told(&mut open, x, y), expected[..1], "{follow:?}");
+        let deadly = CameraNumbers { follow, deadly_behind: true, ..numbers() };
+        let mut view = camera(&deadly);
+        assert_eq!(told(&mut view, onward.0, onward.1), Vec::<String>::new(), "{follow:?}: onward");
+        assert_eq!(told(&mut view, x, y), expected, "{follow:?}");
+        assert_eq!(told(&mut view, x, y), Vec::<String>::new(), "{follow:?}: told once");
+    }
+    // Behind is all that lies on that side, above and below the view, too.
+    let mut view = camera(&CameraNumbers { follow: Follow::OnlyRight, deadly_behind: true, ..numbers() });
+    assert_eq!(told(&mut view, 410.0, 100.0), ["left-view:top"]);
+    assert_eq!(told(&mut view, 390.0, 100.0), ["died:view"]);
 }
 
 proptest! {
@@ -136,7 +197,7 @@ proptest! {
         follow in prop::sample::select(vec![
             Follow::Both, Follow::Sideways, Follow::Upright, Follow::OnlyLeft, Follow::OnlyRight, Follow::OnlyUp, Follow::OnlyDown,
         ]),
-        (within_level, scale) in (any::<bool>(), 0.25..8.0f64),
+        (within_level, deadly, scale) in (any::<bool>(), any::<bool>(), 0.25..8.0f64),
         steps in prop::collection::vec((-40.0..40.0f64, -40.0..40.0f64, 0usize..4), 1..60),
         seen in (-2000.0..2000.0f64, -2000.0..2000.0f64),
     ) {
@@ -148,10 +209,12 @@ proptest! {
             ahead: ahead * view.min_element() * 0.5,
             ahead_over: 0.3,
             within_level,
+            deadly_behind: deadly && follow.behind().is_some(),
             scale,
         };
         let mut place = DVec2::new(500.0, 300.0);
         let mut camera = Camera::new(&numbers, LEVEL, &at(place.x, place.y), 60.0).unwrap();
+        let mut old_place = at(place.x, place.y).0;
         for (x, y, facing) in steps {
             place += DVec2::new(x, y);
             let target = (at(place.x, place.y).0, Facing::ALL[facing]);
@@ -169,6 +232,15 @@ proptest! {
             if within_level {
                 let fits = (now.left >= 0.0 || view.x >= 1000.0) && (now.top >= 0.0 || view.y >= 600.0);
                 prop_assert!(fits && now.right <= 1000.0 + 1e-9 && now.bottom <= 600.0 + 1e-9, "{camera:?}");
+            }
+            // Told is what was in view before, by the view of the tick.
+            let (was_out, is_out) = (before.is_out_of_view(&old_place), camera.is_out_of_view(&target.0));
+            let left = camera.events().any(|event| matches!(event, ViewEvent::Left(_)));
+            prop_assert_eq!(left, is_out && !was_out);
+            prop_assert_eq!(is_out, !now.overlaps(&target.0));
+            old_place = target.0;
+            if camera.events().any(|event| event == ViewEvent::Died) {
+                prop_assert!(numbers.deadly_behind && is_out);
             }
             // One is the other's inverse.
             let screen = DVec2::new(seen.0, seen.1);

@@ -4,7 +4,10 @@
 mod play;
 
 use play::{Play, dab};
-use wumple_core::{DVec2, Edges, Grid, Ramp, Surface, TileProperties, TuningNumbers};
+use wumple_core::numbers::{DropRule, Pixels};
+use wumple_core::{
+    Buttons, DVec2, Edge, Edges, Grid, Ramp, State, Surface, TileProperties, Tuning, TuningNumbers, World,
+};
 
 const HILL: [&str; 6] = [
     "................",
@@ -263,4 +266,41 @@ fn more_ramps_or_blocks_in_one_place_than_can_be_asked_in_a_tick_are_refused() {
     let far = (0..5000)
         .filter_map(|at| Ramp::new(DVec2::new(0.0, f64::from(at) * 8.0), DVec2::new(400.0, f64::from(at) * 8.0 + 3.0)));
     assert!(grid().with_objects(vec![], far.collect()).is_ok());
+}
+
+/// A valley of two drawn ramps whose right side leads up to a ramp of tiles: the side of the body is inside that, buried. Below the
+/// valley's bottom it is no longer, so nobody drops past it there, to hang inside of it.
+#[test]
+fn nobody_drops_past_the_end_of_a_ramp_into_what_another_leads_up_to() {
+    let slope = TileProperties::of(Surface::Ramp { left_height: 8.0, right_height: 16.0 });
+    let mut tiles = vec![0; 19 * 6];
+    tiles[19 + 17] = 1;
+    let grid =
+        Grid::new(19, tiles, 16.0, &[TileProperties::EMPTY, slope], Edges { top: Edge::Solid, ..Edges::default() });
+    let ramp = |from: (f64, f64), to: (f64, f64)| Ramp::new(DVec2::from(from), DVec2::from(to)).unwrap();
+    let ramps = vec![ramp((248.0, 26.0), (260.0, 30.0)), ramp((260.0, 30.0), (264.0, 22.0))];
+    let grid = grid.unwrap().with_objects(Vec::new(), ramps).unwrap();
+    for (pixels, steer) in
+        [Pixels::Whole, Pixels::Free].iter().flat_map(|one| [-1.0, 0.0, 1.0].map(|steer| (*one, steer)))
+    {
+        for x in [255.0_f64, 256.5, 257.0, 258.0, 259.25, 260.0] {
+            let mut numbers = TuningNumbers::new(34.0, 29.0, 102.0).with_jump(54.0, 0.35);
+            (numbers.rate, numbers.pixels, numbers.drop) = (30.0, pixels, DropRule::DownAndJump);
+            let mut world = World::new(&grid);
+            let start = if pixels == Pixels::Whole { x.floor() } else { x };
+            let Ok(id) = world.add_character(Tuning::check(&numbers).unwrap(), DVec2::new(start, 29.0)) else {
+                continue;
+            };
+            let mut hung = 0;
+            for tick in 0..30 {
+                world.tick(&[Buttons { down: true, jump: tick > 0, steer, ..Buttons::NONE }]);
+                let report = world.report(id);
+                let hangs = report.state == State::Fall && report.moved() == DVec2::ZERO && !report.contacts.above;
+                hung = if hangs { hung + 1 } else { 0 };
+                // The first pixel takes a tick or two.
+                assert!(hung < 3, "from {x} towards {steer}, {pixels:?}: {report:?}");
+                assert!(world.violation().is_none());
+            }
+        }
+    }
 }

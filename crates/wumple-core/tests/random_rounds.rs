@@ -7,6 +7,7 @@ use std::collections::BTreeSet;
 use proptest::prelude::*;
 use rooms::{buttons, full_grid, full_tuning, places};
 use wumple_core::advanced::Violation;
+use wumple_core::camera::{Camera, CameraNumbers, Follow};
 use wumple_core::rounds::{AfterDefeat, DefeatCause, DefeatMotion, Item, Lack, Need, RestartAt, ZoneRule};
 use wumple_core::{
     CharacterId, DVec2, DrawnZone, Event, Grid, Hitbox, PlatformNumbers, Platforms, Round, RoundEvent, RoundNumbers,
@@ -216,6 +217,7 @@ impl ByThePage {
         inside: &[ZoneId],
         edge: Option<DefeatCause>,
         crushed: bool,
+        left_behind: bool,
     ) -> Vec<RoundEvent> {
         self.tick += 1;
         let mut told = Vec::new();
@@ -228,7 +230,7 @@ impl ByThePage {
             }
             return told;
         }
-        self.play(entered, inside, edge, crushed, &mut told);
+        self.play(entered, inside, edge, crushed, left_behind, &mut told);
         if self.defeated_in.is_some() && self.window(self.numbers.shows_for) == 0 {
             self.after_defeat(&mut told);
         }
@@ -241,6 +243,7 @@ impl ByThePage {
         inside: &[ZoneId],
         edge: Option<DefeatCause>,
         crushed: bool,
+        left_behind: bool,
         told: &mut Vec<RoundEvent>,
     ) {
         let stayed: Vec<ZoneId> = inside.iter().copied().filter(|zone| !entered.contains(zone)).collect();
@@ -322,7 +325,7 @@ impl ByThePage {
             self.crushed_since = if crushed { self.crushed_since.or(Some(self.tick)) } else { None };
             let ticks = self.crushed_since.map_or(0, |since| self.tick - since + 1);
             let crush = (ticks > self.window(self.numbers.spared_for)).then_some(DefeatCause::Crush);
-            end = edge.or(crush);
+            end = edge.or(crush).or(left_behind.then_some(DefeatCause::View));
         }
         if let Some(cause) = end {
             told.push(RoundEvent::Defeated(cause));
@@ -422,7 +425,12 @@ proptest! {
     }
 
     #[test]
-    fn a_round_tells_what_the_page_says(room in room(), script in buttons(), nothing in any::<u8>()) {
+    fn a_round_tells_what_the_page_says(
+        room in room(),
+        script in buttons(),
+        nothing in any::<u8>(),
+        (follow, deadly_behind) in (prop::sample::select(vec![Follow::OnlyRight, Follow::OnlyUp]), any::<bool>()),
+    ) {
         let Some((mut world, id)) = room.world() else { return Ok(()) };
         let mut numbers = room.numbers.clone();
         if nothing < 20 {
@@ -430,9 +438,21 @@ proptest! {
         }
         let mut round = Round::new(RoundRules::check(&numbers).unwrap(), &world, id);
         let mut page = ByThePage::of(&numbers, room.tuning.rate());
+        let seen = CameraNumbers { follow, deadly_behind, ..CameraNumbers::new(DVec2::splat(40.0)) };
+        let level = Hitbox { left: 0.0, right: room.grid.width(), top: 0.0, bottom: room.grid.height() };
+        let mut camera = Camera::new(&seen, level, world.character(id), room.tuning.rate()).unwrap();
+        let is_behind = |view: Hitbox, place: Hitbox| {
+            deadly_behind && if follow == Follow::OnlyUp { place.top >= view.bottom } else { place.right <= view.left }
+        };
+        let mut was_behind = false;
         let held = script.iter().flat_map(|(held, ticks)| std::iter::repeat_n(held, *ticks)).cycle().take(400);
         for (tick, held) in held.enumerate() {
             world.tick(&[*held]);
+            let mut alone = camera;
+            alone.follow(world.character(id));
+            let behind = is_behind(alone.view(), world.character(id).hitbox());
+            let left_behind = behind && !was_behind;
+            was_behind = behind;
             let character = world.character(id);
             let events = &character.report().events;
             let entered: Vec<ZoneId> = events
@@ -445,8 +465,17 @@ proptest! {
                 _ => None,
             });
             let crushed = events.iter().any(|event| event.word().starts_with("crushed"));
-            let expected = page.tick(&entered, character.zones(), edge, crushed);
-            round.play(&mut world, id);
+            let expected = page.tick(&entered, character.zones(), edge, crushed, left_behind);
+            round.play_in_view(&mut world, id, &mut camera);
+            if expected.iter().any(|event| matches!(event, RoundEvent::Restarted(_))) {
+                // A cut, as at the start.
+                was_behind = is_behind(camera.view(), world.character(id).hitbox());
+                let mut anew = camera;
+                anew.look_at(world.character(id));
+                prop_assert_eq!(anew.corner(), camera.corner());
+            } else {
+                prop_assert_eq!(alone, camera);
+            }
             prop_assert_eq!(round.events(), &expected[..], "in tick {}", tick + 1);
             prop_assert_eq!((round.health(), round.lives(), round.picked()), (page.health, page.lives, page.picked()));
             prop_assert_eq!(round.is_over(), page.over);

@@ -192,12 +192,18 @@ impl<T: Terrain + ?Sized> Surroundings<'_, T> {
         if y < from || y > to || !(overlaps || spans) {
             return None;
         }
-        if !spans && self.is_end_taken_over(slope, x > right) {
+        if !spans && self.is_end_taken_over(slope, x > right) && !self.must_hold(DVec2::new(x, y)) {
             return None;
         }
         let floor = Floor::of(&Hitbox { left, right, top: y, bottom: y }, Support::Ramp, x, half);
         let (solid, material, ramp) = (ramp.solid, ramp.material, Some(slope.id));
         Some(Floor { solid, material, ramp, under_feet: spans, ..floor })
+    }
+
+    /// Whether a body that drops through a ramp would come to be inside something below the end of another: what that leads up to is
+    /// solid again from there on.
+    fn must_hold(&self, feet: DVec2) -> bool {
+        self.dropping.passes_ramps() && !self.fits(DVec2::new(feet.x, feet.y + 2.0 * JOIN))
     }
 }
 

@@ -77,8 +77,24 @@ fn slow_walk(room: &Surroundings<'_, Grid>, feet: DVec2, to: f64, in_air: bool) 
         if let Some(end) = end {
             return (end, false);
         }
+        // A sill: a ramp touches what was gone over so far, so a face no higher than a join is none.
+        let half = room.body.half_width();
+        let gone = Hitbox {
+            left: feet.x.min(x) - half,
+            right: feet.x.max(x) + half,
+            top: next.y - room.body.height,
+            bottom: next.y,
+        };
+        let is_on_sill = || {
+            let mut touches = false;
+            room.slopes(&gone.grown(JOIN), |_| touches = true);
+            touches && room.fits(DVec2::new(next.x, next.y - JOIN))
+        };
         if !room.fits(next) {
-            return (at, true);
+            if !is_on_sill() {
+                return (at, true);
+            }
+            next.y -= JOIN;
         }
         at = next;
     }

@@ -41,10 +41,8 @@ impl fmt::Display for Facing {
 impl From<Direction> for Facing {
     #[inline]
     fn from(direction: Direction) -> Facing {
-        match direction {
-            Direction::Left => Facing::Left,
-            Direction::Right => Facing::Right,
-        }
+        // In the order of both; asked in every tick.
+        Facing::ALL[direction as usize]
     }
 }
 

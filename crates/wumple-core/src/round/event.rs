@@ -60,6 +60,8 @@ pub enum DefeatCause {
     Crush,
     /// It came to where coordinates end: `lost`.
     Lost,
+    /// It was left behind by a view that is deadly there: `view`.
+    View,
 }
 
 /// Where a round starts again.
@@ -135,6 +137,7 @@ impl fmt::Display for DefeatCause {
             DefeatCause::Edge(side) => write!(f, "edge-{side}"),
             DefeatCause::Crush => f.write_str("crush"),
             DefeatCause::Lost => f.write_str("lost"),
+            DefeatCause::View => f.write_str("view"),
         }
     }
 }

@@ -7,6 +7,7 @@ use super::event::{DefeatCause, Lack, RestartAt, RoundEvent};
 use super::gained::Gained;
 use super::rules::{AfterDefeat, DefeatMotion, RoundRules};
 use super::saved::{Mark, Phase, SavedRound};
+use crate::camera::{Camera, ViewEvent};
 use crate::space::float::gate_ticks;
 use crate::terrain::{Terrain, ZoneId, ZoneKind};
 use crate::tick::{Character, CharacterId, Event, World, go_back, let_fall, rest_at, rest_below, save_to_go_back};
@@ -77,6 +78,8 @@ pub struct Round {
     spared_for: u64,
     shows_for: u64,
     pub(super) state: SavedRound,
+    /// Whether nothing could hurt in the last tick.
+    was_spared: bool,
     events: Vec<RoundEvent>,
     follows: Follows,
 }
@@ -96,7 +99,7 @@ impl Round {
         let (spared_for, shows_for) = (gate_ticks(numbers.spared_for, rate), gate_ticks(numbers.shows_for, rate));
         let (events, follows) =
             (Vec::with_capacity(8), Follows { taken_away: Vec::with_capacity(8), next: Next::GoOn });
-        Round { rules: Arc::new(rules), spared_for, shows_for, state, events, follows }
+        Round { rules: Arc::new(rules), spared_for, shows_for, state, was_spared: false, events, follows }
     }
 
     /// After a tick of the world: looks at what its character met, and does what follows to both. This is
@@ -110,6 +113,34 @@ impl Round {
         self.apply(world, id);
     }
 
+    /// The same in a game whose view follows the character: first the camera follows it, and where it tells that the character died
+    /// of being left behind, that is a defeat. Where the round starts again, the camera looks at the character anew.
+    ///
+    /// # Panics
+    ///
+    /// If the character is not in this world.
+    pub fn play_in_view<T: Terrain>(&mut self, world: &mut World<T>, id: CharacterId, camera: &mut Camera) {
+        camera.follow(world.character(id));
+        self.after_tick(world, id);
+        if camera.events().any(|event| event == ViewEvent::Died) {
+            self.defeat_by(DefeatCause::View);
+        }
+        let is_cut = matches!(self.follows.next, Next::Restart(_));
+        self.apply(world, id);
+        if is_cut {
+            camera.look_at(world.character(id));
+        }
+    }
+
+    /// Between [`Round::after_tick`] and [`Round::apply`]: the character is defeated by something that the world does not know. If
+    /// something else follows from the tick already, or the round is not being played, nothing comes of it.
+    pub fn defeat_by(&mut self, cause: DefeatCause) -> &Follows {
+        if self.state.phase == Phase::Playing && self.follows.next == Next::GoOn {
+            self.defeat(cause);
+        }
+        &self.follows
+    }
+
     /// After a tick of the world: looks at what its character met, and says what should follow. The world is left as it is.
     ///
     /// # Panics
@@ -119,6 +150,7 @@ impl Round {
         self.events.clear();
         self.follows.taken_away.clear();
         self.follows.next = Next::GoOn;
+        self.was_spared = false;
         match self.state.phase {
             Phase::Playing => self.look(world, id),
             Phase::Defeated { left } if left > 1 => self.state.phase = Phase::Defeated { left: left - 1 },
@@ -221,6 +253,13 @@ impl Round {
         self.state.spared
     }
 
+    /// Whether it was spared in the last tick, or is from the next on: for what shows it. Of something that hurts again as soon as it
+    /// can, it is so without a break.
+    #[must_use]
+    pub fn is_spared(&self) -> bool {
+        self.was_spared || self.state.spared > 0
+    }
+
     /// Whether a defeat is being shown, or was the end.
     #[must_use]
     pub fn is_defeated(&self) -> bool {
@@ -249,6 +288,7 @@ impl Round {
     /// again.
     pub fn restore(&mut self, saved: &SavedRound) {
         self.state.clone_from(saved);
+        self.was_spared = false;
         self.events.clear();
         self.follows.taken_away.clear();
         self.follows.next = Next::GoOn;
@@ -289,6 +329,7 @@ impl Round {
     fn look<T: Terrain>(&mut self, world: &World<T>, id: CharacterId) {
         let character = world.character(id);
         let is_spared = self.state.spared > 0;
+        self.was_spared = is_spared;
         self.state.spared = self.state.spared.saturating_sub(1);
         // Without an event there is nothing new to be taken or opened.
         if self.state.begins || !character.report().events.is_empty() {
@@ -441,7 +482,7 @@ impl Round {
     fn defeat(&mut self, cause: DefeatCause) {
         self.events.push(RoundEvent::Defeated(cause));
         self.state.lives = self.state.lives.map(|lives| lives.saturating_sub(1));
-        (self.state.spared, self.state.crushed) = (0, 0);
+        (self.was_spared, self.state.spared, self.state.crushed) = (false, 0, 0);
         self.state.phase = Phase::Defeated { left: self.shows_for };
         self.follows.next = Next::ShowDefeat(self.rules.numbers().defeat);
         if self.shows_for == 0 {

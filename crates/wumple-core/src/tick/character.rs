@@ -10,8 +10,8 @@ use super::carry::carry;
 use super::change::choose;
 use super::crush::be_crushed_by_terrain;
 use super::decide::{
-    apply_steer_lock, forget_late_press, may_be_asked, note_refused_press, release, slide, steer_while_held,
-    take_buttons, take_buttons_driven,
+    apply_steer_lock, forget_late_press, may_be_asked, note_refused_press, release, slide, take_buttons,
+    take_buttons_driven,
 };
 use super::outside::{Forces, Outside, copy_box};
 use super::scene::Scene;
@@ -28,7 +28,7 @@ use crate::presence::MeetsAs;
 use crate::space::Hitbox;
 use crate::states::{self, FourWay, Ground, Mode, Moment, Speeds};
 use crate::terrain::{Material, Terrain};
-use crate::tuning::{LIMIT_SPEED, SteerWhen, Tuning};
+use crate::tuning::{LIMIT_SPEED, Tuning};
 
 /// One tick seldom has more events than this; room for them is made at the start.
 const ROOM_FOR_EVENTS: usize = 16;
@@ -185,13 +185,13 @@ impl Character {
             // A saved state has it too.
             None => self.tuning = Arc::new(tuning),
         }
-        self.outside.make_room(self.tuning.moves_whole_pixels());
+        self.outside.make_room(self.is_driven());
         let runs_by_itself = self.tuning.numbers().run.steady;
         if runs_by_itself != ran_by_itself {
             self.run_by_itself(runs_by_itself.direction());
         }
         self.end_what_is_lacking();
-        self.outside.tell_later(Event::Retuned);
+        self.outside.tell_once_later(Event::Retuned);
         self.name_state(self.report.tick + 1);
         Ok(())
     }
@@ -276,7 +276,7 @@ impl Character {
         let events = &mut self.report.events;
         events.reserve(ROOM_FOR_EVENTS.saturating_sub(events.len()));
         self.dropping.make_room();
-        self.outside.make_room(self.tuning.moves_whole_pixels());
+        self.outside.make_room(self.is_driven());
         self.make_room_for_zones();
     }
 
@@ -384,6 +384,11 @@ impl Character {
     #[inline]
     pub(super) fn meets_as(&self) -> MeetsAs {
         if self.outside.passes() { MeetsAs::Nobody } else { MeetsAs::Member(self.tuning.group()) }
+    }
+
+    /// Whether something may act on it that is not of every body: what its flight does, and what whole pixels leave over.
+    fn is_driven(&self) -> bool {
+        self.tuning.flight().is_some() || self.tuning.moves_whole_pixels()
     }
 
     /// Whether it walks four ways, without gravity.
@@ -496,9 +501,6 @@ fn decide<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, buttons: &Buttons)
         apply_steer_lock(turn);
     }
     release(turn);
-    if turn.body.tuning.flight().is_some_and(|flight| flight.steer == SteerWhen::WhileHeld) {
-        steer_while_held(turn);
-    }
     if may_be_asked(turn) && turn.forces.is_none_or(|forces| !forces.uncontrolled) {
         ask(turn);
     }
@@ -557,7 +559,7 @@ fn find_speeds<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) -> Speeds {
     }
     let (terrain, x) = (turn.scene.terrain, turn.feet.x);
     let centre = |on: &states::OnLadder| on.ladder.centre(terrain);
-    let speeds = if turn.forces.is_none() && turn.body.tuning.flight().is_none() {
+    let speeds = if turn.forces.is_none() {
         let body = &mut *turn.body;
         states::speeds(&mut body.mode, &body.tuning, turn.velocity, turn.intent, (x, centre))
     } else {

@@ -13,7 +13,7 @@ use crate::collide::{Dropping, JOIN, Ladder, Ladders, Surroundings, Wall};
 use crate::input::{Buttons, Intent};
 use crate::states::{ClimbOver, Mode, WallHold, way_down_within};
 use crate::terrain::{Features, Terrain};
-use crate::tuning::{DropRule, FlightBy, HoldWhen, SlideWhen};
+use crate::tuning::{DropRule, FlightBy, HoldWhen, SlideWhen, SteerWhen};
 
 /// Whether the player may ask for something: mostly nothing is.
 #[inline(always)]
@@ -59,6 +59,7 @@ pub(super) fn take_buttons_driven<T: Terrain, L: Listener>(
         turn.intent = Intent::NONE;
         (turn.pressed.up, turn.pressed.down) = (false, false);
     }
+    steer_while_held(turn);
 }
 
 /// Up is jump as well where the tuning says so.
@@ -160,8 +161,11 @@ pub(super) fn is_flap_due<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>) -> boo
 
 /// Who steers only while it flies: in the air, with jump up, left and right count as not held.
 #[cold]
-pub(super) fn steer_while_held<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
-    if turn.body.mode.air().is_none() || turn.body.jump_held || turn.intent.steering == 0.0 {
+fn steer_while_held<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
+    let body = &*turn.body;
+    let steers_so = body.tuning.flight().is_some_and(|flight| flight.steer == SteerWhen::WhileHeld);
+    let is_steered = !steers_so || body.jump_held || body.mode.air().is_none();
+    if is_steered || turn.carried.crushed || turn.intent.steering == 0.0 {
         return;
     }
     turn.note(|| Decision::NotSteered);

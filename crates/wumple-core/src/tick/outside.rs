@@ -155,9 +155,9 @@ impl Outside {
         self.0.get_or_insert_with(|| Box::new(Deeds { told: Vec::with_capacity(ROOM), ..Deeds::default() }))
     }
 
-    /// Makes room for what is to be told, and for what whole pixels leave over: so that ticks allocate nothing.
-    pub(super) fn make_room(&mut self, whole_pixels: bool) {
-        if whole_pixels {
+    /// Makes room for what is to be told, and of a body on which something always may act, for that: so that ticks allocate nothing.
+    pub(super) fn make_room(&mut self, is_driven: bool) {
+        if is_driven {
             self.deeds();
         }
         if let Some(deeds) = &mut self.0 {
@@ -173,6 +173,14 @@ impl Outside {
     /// To be told in the next tick.
     pub(super) fn tell_later(&mut self, event: Event) {
         self.deeds().told.push(event);
+    }
+
+    /// The same of what is told once, however often it was done.
+    pub(super) fn tell_once_later(&mut self, event: Event) {
+        let told = &mut self.deeds().told;
+        if !told.contains(&event) {
+            told.push(event);
+        }
     }
 
     /// Whether something was done since the last tick.

@@ -213,7 +213,7 @@ impl Character {
     #[cold]
     fn flies(&self, air: &Air) -> bool {
         let jump_rises = air.flight.is_some() && self.report.velocity.y < 0.0;
-        self.jump_held && !jump_rises && !self.outside.is_uncontrolled()
+        self.tuning.flight().is_some() && self.jump_held && !jump_rises && !self.outside.is_uncontrolled()
     }
 
     /// Step 10: the state by its name, from this tick on if it is another, and where the character looks.
@@ -228,7 +228,8 @@ impl Character {
             Mode::Ground(_) if velocity.x != 0.0 => State::Run,
             Mode::Ground(_) => State::Stand,
             Mode::Air(_) if slides_on.is_some() => State::WallSlide,
-            Mode::Air(air) if self.tuning.flight().is_some() && self.flies(air) => State::Fly,
+            // Somebody who flies is driven.
+            Mode::Air(air) if self.outside.is_any() && self.flies(air) => State::Fly,
             Mode::Air(_) if velocity.y < 0.0 => State::Rise,
             Mode::Air(_) => State::Fall,
             Mode::Ladder(_) => State::Ladder,

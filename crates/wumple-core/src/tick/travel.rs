@@ -336,7 +336,7 @@ fn rise<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, began: DVec2, to: f6
 #[inline(always)]
 fn land<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, floor: &Floor) {
     turn.body.outside.drop_rest_y();
-    if turn.velocity.y < 0.0 && (turn.forces.is_some() || turn.body.tuning.flight().is_some()) {
+    if turn.velocity.y < 0.0 && turn.forces.is_some() {
         // A push from outside, or its own thrust, lifts it off again.
         return;
     }

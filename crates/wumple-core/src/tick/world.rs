@@ -17,7 +17,7 @@ use crate::nearby::is_plain;
 use crate::platforms::{AskedBy, BodyKind, MoverId, Movers, PlatformReport, Platforms};
 use crate::presence::{Meets, Presence};
 use crate::space::Hitbox;
-use crate::terrain::{MetTerrain, Terrain};
+use crate::terrain::{MetTerrain, Terrain, ZoneId};
 use crate::tuning::Tuning;
 
 /// Coordinates stay within plus or minus this, px; a body beyond it is lost.
@@ -191,6 +191,12 @@ impl<T: Terrain> World<T> {
     /// How many ticks have passed.
     pub fn ticks(&self) -> u64 {
         self.tick
+    }
+
+    /// The zones whose things were taken away and are not back, in order: see [`World::things`].
+    #[must_use]
+    pub fn away(&self) -> &[ZoneId] {
+        self.presence.away.all()
     }
 
     /// The terrain.

@@ -169,6 +169,7 @@ impl Check {
             air,
             gravity,
             jumps,
+            springs: numbers.jump.as_ref().is_some_and(|jump| jump.on_landing == OnLanding::Jump),
             bump_memory_ticks: gate_ticks(numbers.air.bump_memory, numbers.rate),
             wall,
             four_way,
@@ -351,7 +352,6 @@ impl Check {
             buffer_ticks: gate_ticks(jump.buffer_time, numbers.rate),
             repeat_held: jump.repeat_held,
             waits_for_ground: jump.waits_for_ground,
-            springs: jump.on_landing == OnLanding::Jump,
         })
     }
 }

@@ -30,6 +30,8 @@ pub struct Tuning {
     pub(super) air: RunRates,
     pub(super) gravity: Gravity,
     pub(super) jumps: Option<Jumps>,
+    /// Asked for in every tick on the ground.
+    pub(super) springs: bool,
     pub(super) bump_memory_ticks: u64,
     pub(super) wall: WallRules,
     pub(super) four_way: Option<FourWayRules>,
@@ -86,7 +88,6 @@ pub(super) struct Jumps {
     pub(super) buffer_ticks: u64,
     pub(super) repeat_held: bool,
     pub(super) waits_for_ground: bool,
-    pub(super) springs: bool,
 }
 
 impl TryFrom<TuningNumbers> for Tuning {
@@ -343,7 +344,7 @@ impl Tuning {
     #[inline]
     #[must_use]
     pub fn springs(&self) -> bool {
-        self.jumps.as_ref().is_some_and(|jumps| jumps.springs)
+        self.springs
     }
 
     /// How long a full jump rises, s, and how high it gets, px: of the motion itself under `exact`, at the highest end of
