@@ -52,6 +52,8 @@ pub mod demo;
 pub mod figures;
 pub mod files;
 mod names;
+#[cfg(feature = "instruments")]
+mod play;
 pub mod poses;
 mod progress;
 #[cfg(feature = "instruments")]
@@ -69,6 +71,8 @@ pub use analysis::{GameLoop, Wishes, arcs, compare, fit};
 #[cfg(feature = "instruments")]
 pub use files::{ButtonsFile, Timeline, TrialFile};
 pub use files::{Diagnostics, FileError, Level, Levels, TuningFile};
+#[cfg(feature = "instruments")]
+pub use play::{Play, SavedPlay};
 pub use progress::Progress;
 #[cfg(feature = "instruments")]
 pub use trace::{RoundRow, Trace, TraceRow, run, run_told};

@@ -3,6 +3,7 @@
 use std::collections::{HashMap, HashSet};
 
 use wumple_core::advanced::{About, AboutKind};
+use wumple_core::camera::ViewEvent;
 use wumple_core::rounds::{DefeatCause, Item, Lack, RestartAt};
 use wumple_core::{Event, JumpedFrom, MoverId, RoundEvent, Side, Support, ZoneId, ZoneKind, ZoneOf};
 
@@ -145,6 +146,8 @@ impl Names {
             }
             words.extend(self.about_words(*about).into_iter().map(|of| format!("{word}:{of}")));
         }
+        words.push("left-view".to_owned());
+        words.extend(ViewEvent::ALL.map(|event| event.to_string()));
         for word in RoundEvent::WORDS {
             if !words.iter().any(|known| known == word) {
                 words.push(word.to_owned());
@@ -162,7 +165,8 @@ impl Names {
             "reached" => vec![ZoneKind::Checkpoint.to_string()],
             "defeated" => {
                 let edges = Side::ALL.into_iter().map(|side| DefeatCause::Edge(side).to_string());
-                kinds().chain(edges).chain(["crush".to_owned(), "lost".to_owned()]).collect()
+                let other = PLAIN_CAUSES.map(|cause| cause.to_string());
+                kinds().chain(edges).chain(other).collect()
             }
             "restarted" => [RestartAt::Checkpoint, RestartAt::Start].map(|at| at.name().to_owned()).into(),
             _ => Vec::new(),
@@ -275,6 +279,9 @@ impl Words {
 
 /// The events that can tell of one zone.
 const ZONE_WORDS: [&str; 7] = ["entered", "left", "took", "opened", "reached", "hurt", "defeated"];
+
+/// The causes of a defeat that are of one word.
+const PLAIN_CAUSES: [DefeatCause; 3] = [DefeatCause::Crush, DefeatCause::Lost, DefeatCause::View];
 
 /// What can hold a body up and has no name of its own.
 const PLAIN_SUPPORTS: [Support; 5] = [Support::None, Support::Solid, Support::OneWay, Support::Ramp, Support::Ladder];
@@ -404,7 +411,7 @@ impl NameReader {
 
     fn defeat_cause(&mut self, words: &str) -> Option<DefeatCause> {
         let edges = Side::ALL.into_iter().map(DefeatCause::Edge);
-        let plain = edges.chain([DefeatCause::Crush, DefeatCause::Lost]).find(|cause| cause.to_string() == words);
+        let plain = edges.chain(PLAIN_CAUSES).find(|cause| cause.to_string() == words);
         plain.or_else(|| self.zone(words).map(DefeatCause::Zone))
     }
 
@@ -582,6 +589,7 @@ mod tests {
             (RoundEvent::Defeated(DefeatCause::Edge(Side::Bottom)), "defeated:edge-bottom"),
             (RoundEvent::Defeated(DefeatCause::Crush), "defeated:crush"),
             (RoundEvent::Defeated(DefeatCause::Lost), "defeated:lost"),
+            (RoundEvent::Defeated(DefeatCause::View), "defeated:view"),
             (RoundEvent::Restarted(RestartAt::Checkpoint), "restarted:checkpoint"),
             (RoundEvent::Restarted(RestartAt::Start), "restarted:start"),
             (RoundEvent::Finished, "finished"),

@@ -37,6 +37,8 @@ pub enum Advance {
 pub struct PoseWhen {
     /// In one of these states; empty: in any.
     pub states: Vec<State>,
+    /// It looks one of these ways; empty: any. Up and down only who is seen from above.
+    pub facings: Vec<Facing>,
     /// Whether something holds it up.
     pub support: Option<bool>,
     /// Whether it came to another place in the tick, by whatever moved it.
@@ -63,7 +65,7 @@ impl Harm {
     #[must_use]
     pub fn of(round: &Round) -> Harm {
         let defeated = round.is_defeated();
-        Harm { hurt: !defeated && round.spared() > 0, defeated }
+        Harm { hurt: !defeated && round.is_spared(), defeated }
     }
 }
 
@@ -73,6 +75,7 @@ impl PoseWhen {
     pub fn holds(&self, report: &TickReport, harm: Harm) -> bool {
         self.holds_in(&Situation {
             state: report.state,
+            facing: report.facing,
             support: report.contacts.below,
             moved: report.moved() != DVec2::ZERO,
             rising: report.velocity.y < 0.0,
@@ -83,6 +86,7 @@ impl PoseWhen {
     pub(crate) fn holds_in(&self, found: &Situation) -> bool {
         let is = |asked: Option<bool>, found: bool| asked.is_none_or(|asked| asked == found);
         (self.states.is_empty() || self.states.contains(&found.state))
+            && (self.facings.is_empty() || self.facings.contains(&found.facing))
             && is(self.support, found.support)
             && is(self.moved, found.moved)
             && is(self.rising, found.rising)
@@ -92,9 +96,10 @@ impl PoseWhen {
 }
 
 /// What poses look at.
-#[derive(Clone, Copy, Debug)]
+#[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) struct Situation {
     pub(crate) state: State,
+    pub(crate) facing: Facing,
     pub(crate) support: bool,
     pub(crate) moved: bool,
     pub(crate) rising: bool,

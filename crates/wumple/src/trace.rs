@@ -6,13 +6,11 @@ use serde::{Deserialize, Serialize};
 
 use crate::files::{Diagnostic, Level, Timeline};
 use crate::names::Names;
+use crate::play::Play;
 use crate::poses::{Harm, Pose, PoseClock, Shown};
 use std::collections::BTreeMap;
-use wumple_core::camera::Camera;
-use wumple_core::{
-    CharacterId, DVec2, Decision, Grid, Hitbox, Listener, MoverId, NoListener, Round, RoundEvent, TickReport, Tuning,
-    World,
-};
+use wumple_core::camera::{Camera, ViewEvent};
+use wumple_core::{DVec2, Hitbox, Listener, MoverId, NoListener, Round, RoundEvent, TickReport, Tuning};
 
 /// A run, row by row. Row 0 is the start, row n the world at the end of tick n.
 #[derive(Clone, Debug, PartialEq)]
@@ -29,8 +27,8 @@ pub struct Trace {
     pub rides: Vec<Option<Ride>>,
     /// For each row, how the round stands at its end; none at all if the level has no `[round]`.
     pub rounds: Vec<RoundRow>,
-    /// For each row, the top-left corner of what is seen, px, y down; none at all if the level has no `[camera]`.
-    pub views: Vec<DVec2>,
+    /// For each row, what is seen at its end; none at all if the level has no `[camera]`.
+    pub views: Vec<ViewRow>,
     /// For each row, whether the character is hurt or its defeat is shown, which poses may ask for; none at all without a round.
     /// A trace that was read from a file does not know.
     pub harm: Vec<Harm>,
@@ -72,6 +70,30 @@ impl RoundRow {
     pub fn of(round: &Round) -> RoundRow {
         let (attempt, health, lives, picked) = (round.attempt(), round.health(), round.lives(), round.picked());
         RoundRow { attempt, health, lives, picked, events: round.events().to_vec() }
+    }
+}
+
+/// What is seen at the end of a tick.
+#[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
+pub struct ViewRow {
+    /// The top-left corner of it, px, y down.
+    pub corner: DVec2,
+    /// What the view told of the tick, in order.
+    pub events: Vec<ViewEvent>,
+}
+
+impl ViewRow {
+    /// What is seen now.
+    #[must_use]
+    pub fn of(camera: &Camera) -> ViewRow {
+        ViewRow { corner: camera.corner(), events: camera.events().collect() }
+    }
+
+    /// Whether the character died of being left behind.
+    #[must_use]
+    pub fn is_deadly(&self) -> bool {
+        self.events.contains(&ViewEvent::Died)
     }
 }
 
@@ -136,10 +158,17 @@ impl Trace {
         self.rounds.get(row).map_or(&[], |round| &round.events)
     }
 
-    /// Every event of a row in words: of the motion, then of the round.
+    /// What the view told in a row of the trace.
+    #[must_use]
+    pub fn view_events(&self, row: usize) -> &[ViewEvent] {
+        self.views.get(row).map_or(&[], |view| &view.events)
+    }
+
+    /// Every event of a row in words: of the motion, then of the view and the round.
     pub fn event_words(&self, row: usize) -> impl Iterator<Item = String> + '_ {
         let of_motion = self.rows[row].events.iter().map(|event| self.names.event(event));
-        of_motion.chain(self.round_events(row).iter().map(|event| self.names.round_event(event)))
+        let of_view = self.view_events(row).iter().map(ViewEvent::to_string);
+        of_motion.chain(of_view).chain(self.round_events(row).iter().map(|event| self.names.round_event(event)))
     }
 
     /// Which attempt a row is of; 1 where the level has no round.
@@ -183,73 +212,15 @@ pub fn run_told<L: Listener>(
     ticks: u64,
     listener: &mut L,
 ) -> Result<Trace, Diagnostic> {
-    let (mut world, id) = level.world(tuning)?;
-    let mut round = level.start_round(&world, id);
-    let mut rows = vec![world.report(id).clone()];
-    let mut rides = vec![ride_after(&world, world.report(id), None)];
-    let mut rounds = Vec::from_iter(round.as_ref().map(RoundRow::of));
-    let mut camera = level.start_camera(world.character(id));
-    let mut views = Vec::from_iter(camera.as_ref().map(Camera::corner));
-    let mut harm = Vec::from_iter(round.as_ref().map(Harm::of));
+    let mut play = Play::start(level, &level.grid, tuning)?;
     for tick in 1..=ticks {
-        let by = tick - 1 - world.ticks();
-        world.tick_told(&[timeline.at(tick)], &mut Later { listener, by });
-        let mut report = world.report(id).clone();
-        let mut ride = rides[rides.len() - 1];
-        let mut is_cut = false;
-        if let Some(round) = &mut round {
-            let attempt = round.attempt();
-            round.play(&mut world, id);
-            rounds.push(RoundRow::of(round));
-            harm.push(Harm::of(round));
-            if round.attempt() > attempt {
-                // The row is what the world is by now; what happened is what happened before.
-                let events = std::mem::take(&mut report.events);
-                report = world.report(id).clone();
-                report.events = events;
-                ride = None;
-                is_cut = true;
-            }
-        }
-        rides.push(ride_after(&world, &report, ride));
-        if let Some(camera) = &mut camera {
-            if is_cut {
-                camera.look_at(world.character(id));
-            } else {
-                camera.follow(world.character(id));
-            }
-            views.push(camera.corner());
-        }
-        let by = tick - world.ticks();
-        (report.tick, report.state_since) = (tick, report.state_since + by);
-        rows.push(report);
-        if round.as_ref().map_or_else(|| world.character(id).has_ended(), Round::is_over) {
+        play.tick_told(timeline.at(tick), listener);
+        if play.is_over() {
             break;
         }
     }
-    tracing::debug!(ticks = rows.len() - 1, level = level.name, "ran");
-    Ok(Trace { rate: tuning.rate(), names: level.names.clone(), rows, rides, rounds, views, harm, shown: Vec::new() })
-}
-
-/// Hears the decisions of a world whose ticks are so many behind those of the run.
-struct Later<'a, L> {
-    listener: &'a mut L,
-    by: u64,
-}
-
-impl<L: Listener> Listener for Later<'_, L> {
-    fn decided(&mut self, character: CharacterId, tick: u64, decision: &Decision) {
-        self.listener.decided(character, tick + self.by, &decision.later_by(self.by));
-    }
-    fn listens(&self) -> bool {
-        self.listener.listens()
-    }
-}
-
-/// What is ridden after a tick, or was last.
-fn ride_after(world: &World<&Grid>, report: &TickReport, before: Option<Ride>) -> Option<Ride> {
-    let mover = report.support.mover().or(before.map(|ride| ride.mover))?;
-    Some(Ride { mover, place: world.place_of(mover) })
+    tracing::debug!(ticks = play.ticks(), level = level.name, "ran");
+    Ok(play.into_trace())
 }
 
 /// A row as it is written: the columns of a trace, in their order.
@@ -341,9 +312,15 @@ pub struct ViewColumns {
     pub view_y_px: f64,
 }
 
-impl From<DVec2> for ViewColumns {
-    fn from(corner: DVec2) -> ViewColumns {
-        ViewColumns { view_x_px: corner.x + 0.0, view_y_px: corner.y + 0.0 }
+impl From<&ViewColumns> for ViewRow {
+    fn from(columns: &ViewColumns) -> ViewRow {
+        ViewRow { corner: DVec2::new(columns.view_x_px, columns.view_y_px), events: Vec::new() }
+    }
+}
+
+impl ViewColumns {
+    fn of(row: &ViewRow) -> ViewColumns {
+        ViewColumns { view_x_px: row.corner.x + 0.0, view_y_px: row.corner.y + 0.0 }
     }
 }
 
@@ -382,7 +359,7 @@ impl Trace {
     /// Each row with all of its columns.
     pub fn whole_rows(&self) -> impl Iterator<Item = WrittenRow> {
         let round = |at: usize| self.rounds.get(at).map(RoundColumns::of);
-        let view = |at: usize| self.views.get(at).copied().map(ViewColumns::from);
+        let view = |at: usize| self.views.get(at).map(ViewColumns::of);
         let shown = |at: usize| self.shown.get(at).cloned();
         let whole = move |(at, row)| WrittenRow { row, round: round(at), view: view(at), shown: shown(at) };
         self.written_rows().enumerate().map(whole)
@@ -400,7 +377,7 @@ impl Trace {
             rows.lines().zip(more.lines()).map(|(row, more)| format!("{row},{more}\n")).collect()
         };
         let rows = beside(rows, csv_of(self.round_columns()));
-        let rows = beside(rows, csv_of(self.views.iter().copied().map(ViewColumns::from)));
+        let rows = beside(rows, csv_of(self.views.iter().map(ViewColumns::of)));
         beside(rows, csv_of(self.shown.iter()))
     }
 

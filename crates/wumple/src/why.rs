@@ -8,11 +8,11 @@ use crate::trace::{RoundRow, Trace, run_told};
 use wumple_core::rounds::{DefeatCause, Lack, Need, RestartAt};
 pub use wumple_core::why::*;
 use wumple_core::{
-    CharacterId, Decision, Event, Listener, RoundEvent, RoundRules, TickReport, Tuning, ZoneId, ZoneKind,
+    CharacterId, Decision, Event, Listener, RoundEvent, RoundRules, Side, TickReport, Tuning, ZoneId, ZoneKind,
 };
 
 /// Runs one character through a level, as [`run`](crate::run) does, and writes down every decision with its reason: those of the
-/// motion, and those of the round.
+/// motion, of the view, and of the round.
 ///
 /// # Errors
 ///
@@ -20,9 +20,7 @@ use wumple_core::{
 pub fn run_why(level: &Level, tuning: &Tuning, timeline: &Timeline, ticks: u64) -> Result<(Trace, WhyLog), Diagnostic> {
     let mut log = WhyLog::default();
     let trace = run_told(level, tuning, timeline, ticks, &mut log)?;
-    if let Some(round) = &level.round {
-        log.add_round(&trace, &round.rules);
-    }
+    let log = log.completed(&trace, level);
     Ok((trace, log))
 }
 
@@ -107,6 +105,44 @@ impl WhyLog {
         &self.presses
     }
 
+    /// With what only a whole run tells: the reasons of the view and of the round. For a log of the motion alone, that listened to
+    /// every tick of the trace.
+    #[must_use]
+    pub fn completed(mut self, trace: &Trace, level: &Level) -> WhyLog {
+        self.add_view(trace, level);
+        if let Some(round) = &level.round {
+            self.add_round(trace, &round.rules);
+        }
+        self
+    }
+
+    /// Forgets what was decided after a tick: for who goes back to it.
+    pub fn go_back_to(&mut self, tick: u64) {
+        self.lines.retain(|line| line.tick <= tick);
+        self.lines.iter_mut().for_each(|line| line.last_tick = line.last_tick.min(tick));
+        self.presses.retain(|press| press.pressed_tick <= tick && press.tick <= tick);
+    }
+
+    /// Adds what was decided by where the view is.
+    fn add_view(&mut self, trace: &Trace, level: &Level) {
+        let Some(behind) = level.camera.and_then(|camera| camera.follow.behind()) else { return };
+        let side = match behind {
+            Side::Left => "left of",
+            Side::Right => "right of",
+            Side::Top => "above",
+            Side::Bottom => "below",
+        };
+        let died = trace.rows.iter().zip(&trace.views).filter(|(_, view)| view.is_deadly());
+        let why = format!("died: wholly {side} the view, which is deadly behind");
+        self.add(died.map(|(row, _)| WhyLine { tick: row.tick, last_tick: row.tick, why: why.clone() }).collect());
+    }
+
+    /// Adds lines that are in the order of their ticks, each after those of its tick.
+    fn add(&mut self, lines: Vec<WhyLine>) {
+        self.lines.extend(lines);
+        self.lines.sort_by_key(|line| line.tick);
+    }
+
     /// Adds the reasons of a round, each after those of the motion in its tick.
     fn add_round(&mut self, trace: &Trace, rules: &RoundRules) {
         let mut lines = Vec::new();
@@ -119,9 +155,7 @@ impl WhyLog {
             spared_until = reasons.spared_until;
             lines.extend(reasons.lines.into_iter().map(|why| WhyLine { tick: row.tick, last_tick: row.tick, why }));
         }
-        // Both are in the order of their ticks.
-        self.lines.extend(lines);
-        self.lines.sort_by_key(|line| line.tick);
+        self.add(lines);
     }
 
     fn note_press(&mut self, tick: u64, decision: &Decision, why: &str) {

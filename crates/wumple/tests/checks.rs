@@ -2,8 +2,8 @@
 
 use std::path::Path;
 
-use wumple::analysis::{Finding, FindingKind, check_level, check_links, check_named_files, check_tuning};
-use wumple::{Level, TuningFile, demo};
+use wumple::analysis::{Finding, FindingKind, check_level, check_links, check_named_files, check_run, check_tuning};
+use wumple::{Level, TrialFile, TuningFile, demo};
 
 const TUNING: &str = "[body]\nwidth = \"10 px\"\nheight = \"22 px\"\n[run]\ntop_speed = \"7.5 tiles/s\"\n\
     [fall]\ntop_speed = \"16 tiles/s\"\n[jump]\nheight = \"3.4 tiles\"\ntime_to_apex = \"0.36 s\"\n";
@@ -47,6 +47,8 @@ fn each_finding_of_levels_is_found_where_it_is_and_nowhere_else() {
         )
     };
     let zone = |at: &str| format!("[[zone]]\nkind = \"goal\"\nat = [{at}]\nsize = [\"8 px\", \"8 px\"]");
+    let camera = |rest: &str| format!("[camera]\nview = [\"4 tiles\", \"3 tiles\"]\n{rest}");
+    let tall = [".....*..", "........", "........", "........", "@.......", "########"];
     let bounce = "[letters]\nB = { surface = \"one-way\", bounce = { height = \"3 tiles\" } }";
     // Of each kind: who goes there, a level that has it, and one that has it not.
     let table: Vec<(FindingKind, &TuningFile, String, String)> = vec![
@@ -145,6 +147,34 @@ fn each_finding_of_levels_is_found_where_it_is_and_nowhere_else() {
             room("", &["......", "......", "..####", "@..*..", "######"]),
             room("", &["......", "..####", "......", "@..*..", "######"]),
         ),
+        // A pickup above a view that goes sideways alone; one behind a view that never goes back.
+        (FindingKind::OutOfView, &plain, room(&camera("follow = \"sideways\""), &tall), room(&camera(""), &tall)),
+        (
+            FindingKind::OutOfView,
+            &plain,
+            room(&camera("follow = \"only-right\""), &["*..#.@......", "...#########"]),
+            room(&camera("follow = \"only-right\""), &["@..........*", "############"]),
+        ),
+        // A shelf that a view never goes up to.
+        (
+            FindingKind::OutOfView,
+            &plain,
+            room(&camera("follow = \"sideways\""), &["....", "..==", "....", "....", "....", "@...", "####"]),
+            room(&camera("follow = \"upright\""), &["....", "..==", "....", "....", "....", "@...", "####"]),
+        ),
+        // The hitbox is 10 px wide and the view 64: half of what is beside the still box must hold half of it.
+        (
+            FindingKind::OutOfView,
+            &plain,
+            room(&camera("still = [\"55 px\", \"0 px\"]"), &["@.......", "########"]),
+            room(&camera("still = [\"54 px\", \"0 px\"]"), &["@.......", "########"]),
+        ),
+        (
+            FindingKind::OutOfView,
+            &plain,
+            room(&camera("still = [\"20 px\", \"0 px\"]\nahead = \"18 px\""), &["@.......", "########"]),
+            room(&camera("still = [\"20 px\", \"0 px\"]\nahead = \"17 px\""), &["@.......", "########"]),
+        ),
     ];
     for (kind, tuning, bad, good) in &table {
         let found = check_level(&level(bad), Some(tuning));
@@ -178,6 +208,11 @@ fn each_finding_of_tunings_is_found() {
         (FindingKind::StateWithoutPose, run("stride = 8"), run("stride = 8") + &idle),
         (FindingKind::StateWithoutPose, climbs.clone() + &on_ladder + &rest, climbs + &on_ladder + &idle),
         (FindingKind::StateWithoutPose, pose("up", "when = { support = false }"), idle.clone()),
+        (
+            FindingKind::StateWithoutPose,
+            pose("left", "when = { facing = \"left\" }"),
+            pose("left", "when = { facing = \"left\" }") + &pose("right", "when = { facing = \"right\" }"),
+        ),
         (FindingKind::FeetSlide, run("pace = 10") + &idle, run("stride = 12") + &idle),
     ];
     for (kind, bad, good) in table {
@@ -185,6 +220,10 @@ fn each_finding_of_tunings_is_found() {
         assert!(!found.is_empty() && found.iter().all(|finding| finding.kind == kind), "{bad}\n{found:?}");
         assert_eq!(kinds(&check_tuning(&tuning(&good))), [] as [&str; 0], "{good}");
     }
+    let one_way = check_tuning(&tuning(&pose("left", "when = { facing = \"left\" }")));
+    assert_eq!(one_way[0].place.message(), "no pose is to be shown in state stand, looking right");
+    let none = check_tuning(&tuning(&run("stride = 8")));
+    assert_eq!(none[0].place.message(), "no pose is to be shown in state stand");
     let slow = TUNING.replace("7.5 tiles/s", "12 px/s");
     let found = check_tuning(&TuningFile::parse("slow.tuning.toml", &slow).unwrap());
     assert_eq!(kinds(&found), ["other-unit"]);
@@ -264,6 +303,61 @@ fn a_finding_says_where_what_it_leads_to_and_what_would_be_right() {
     assert_eq!((columns.kind, columns.line, columns.file), ("open-edge", 1, "room.level.toml"));
 }
 
+/// A trial of these files, which expects something or other.
+fn trial(folder: &Path, tuning: &str, level: &str, buttons: &str) -> TrialFile {
+    let write = |name: &str, text: &str| std::fs::write(folder.join(name), text).unwrap();
+    write("dab.tuning.toml", tuning);
+    write("room.level.toml", level);
+    write("room.buttons", buttons);
+    write(
+        "room.trial.toml",
+        "level = \"room.level.toml\"\ntuning = \"dab.tuning.toml\"\nbuttons = \"room.buttons\"\nticks = 120\n\
+         [[expect]]\nstate = \"stand\"\nat = 0\n",
+    );
+    TrialFile::read(&folder.join("room.trial.toml")).unwrap_or_else(|error| panic!("{error}"))
+}
+
+#[test]
+fn who_leaves_the_view_in_the_run_of_a_trial_is_found() {
+    let folder = tempfile::tempdir().unwrap();
+    let rows = ["....................", "@...................", "####################"];
+    let camera = |rest: &str| room(&format!("[camera]\nview = [\"4 tiles\", \"3 tiles\"]\n{rest}"), &rows);
+    let table = [
+        ("follow = \"upright\"", "0 right", Some("in tick 31 the character leaves the view at the right")),
+        ("", "0 right", None),
+        ("follow = \"only-right\"", "0 right; 60 left", Some("in tick 78 the character leaves the view at the left")),
+        // That is meant.
+        ("follow = \"only-right\"\nbehind = \"deadly\"", "0 right; 60 left", None),
+    ];
+    for (rest, buttons, expected) in table {
+        let trial = trial(folder.path(), TUNING, &camera(rest), &buttons.replace("; ", "\n"));
+        let found = check_run(&trial).unwrap();
+        let what: Vec<&str> = found.iter().map(|finding| finding.place.message()).collect();
+        assert_eq!(what, expected.into_iter().collect::<Vec<_>>(), "{rest}");
+        assert!(found.iter().all(|finding| finding.place.file().ends_with("room.trial.toml")));
+    }
+}
+
+#[test]
+fn a_pose_that_is_shown_for_one_tick_of_a_trial_is_found() {
+    let folder = tempfile::tempdir().unwrap();
+    let poses = |runs: &str| {
+        format!(
+            "{TUNING}[[pose]]\nname = \"run\"\nwhen = {{ state = {runs} }}\n\
+             [[pose]]\nname = \"up\"\nwhen = {{ state = \"rise\" }}\n[[pose]]\nname = \"rest\"\n"
+        )
+    };
+    let level = room("", &["@.......", "########"]);
+    // It runs for one tick before it jumps.
+    let script = "0 -\n20 right\n21 right jump\n40 right";
+    let found = check_run(&trial(folder.path(), &poses("\"run\""), &level, script)).unwrap();
+    assert_eq!(kinds(&found), ["pose-flashes"], "{found:?}");
+    assert_eq!(found[0].place.message(), "pose run is shown for one tick, 20, between rest and up");
+    assert!(found[0].remedy.contains("state run"), "{}", found[0].remedy);
+    let found = check_run(&trial(folder.path(), &poses("[\"run\", \"stand\"]"), &level, script)).unwrap();
+    assert_eq!(kinds(&found), [] as [&str; 0]);
+}
+
 #[test]
 fn the_kilnworks_have_nothing_to_be_found() {
     let climbing = TuningFile::parse("climbing-dab", demo::CLIMBING_DAB).unwrap();
@@ -271,6 +365,12 @@ fn the_kilnworks_have_nothing_to_be_found() {
         let level = Level::parse(room.name, room.level).unwrap();
         let found = check_level(&level, Some(&climbing));
         assert!(found.is_empty(), "{}: {found:?}", room.name);
+    }
+    for other in &demo::OTHERS {
+        let tuning = TuningFile::parse(other.name, other.tuning).unwrap();
+        let level = Level::parse(other.room.name, other.room.level).unwrap();
+        let found = [check_level(&level, Some(&tuning)), check_tuning(&tuning)].concat();
+        assert!(found.is_empty(), "{}: {found:?}", other.name);
     }
     for text in [demo::DAB, demo::CLIMBING_DAB] {
         let found = check_tuning(&TuningFile::parse("dab", text).unwrap());

@@ -232,7 +232,10 @@ fn what_is_seen_is_in_the_trace_of_a_level_with_a_camera_and_is_read_back() {
     let (timeline, _) = ButtonsFile::parse("b", ball.room.buttons, &tuning.scale).unwrap().at_rate(60.0).unwrap();
     let trace = wumple::run(&level, &tuning.tuning, &timeline, 300).unwrap();
     assert_eq!(trace.views.len(), trace.rows.len());
-    assert!(trace.views.windows(2).all(|two| two[1].y <= two[0].y && two[1].x == two[0].x), "only up");
+    assert!(
+        trace.views.windows(2).all(|two| two[1].corner.y <= two[0].corner.y && two[1].corner.x == two[0].corner.x),
+        "only up"
+    );
     // As a camera beside the world says.
     let (mut world, id) = level.world(&tuning.tuning).unwrap();
     let mut camera = level.start_camera(world.character(id)).unwrap();
@@ -241,7 +244,7 @@ fn what_is_seen_is_in_the_trace_of_a_level_with_a_camera_and_is_read_back() {
             world.tick(&[timeline.at(at as u64)]);
             camera.follow(world.character(id));
         }
-        assert_eq!(camera.corner(), *view, "tick {at}");
+        assert_eq!(camera.corner(), view.corner, "tick {at}");
     }
     let csv = trace.to_csv();
     assert!(csv.lines().next().unwrap().ends_with(",attempt,health,lives,picked,view_x_px,view_y_px"), "{csv}");
@@ -251,6 +254,58 @@ fn what_is_seen_is_in_the_trace_of_a_level_with_a_camera_and_is_read_back() {
     }
     let figure = wumple::figures::run_figure(&level, &tuning, &trace, &[], &wumple::figures::Page::default());
     assert!(figure.svg().contains(">view<") || figure.svg().contains("view"), "the legend names it");
+}
+
+/// Two shelves, and nothing below: the view goes up with who climbs, and is deadly behind.
+fn shaft(round: &str) -> Level {
+    let rows = "......\n......\n......\n......\n===...\n......\n......\n@.....\n####..\n......\n......\n......\n......";
+    let text = format!(
+        "edges = {{ bottom = \"open\" }}\n{round}\n[camera]\nview = [\"6 tiles\", \"5 tiles\"]\nfollow = \"only-up\"\n\
+         behind = \"deadly\"\n[map]\nrows = '''\n{rows}\n'''\n"
+    );
+    Level::parse("shaft", &text).unwrap()
+}
+
+#[test]
+fn a_view_that_is_deadly_behind_ends_a_run() {
+    let tuning = TuningFile::parse("dab", demo::DAB).unwrap();
+    let script = ButtonsFile::parse("b", "0 right\n", &tuning.scale).unwrap().at_rate(60.0).unwrap().0;
+    let level = shaft("");
+    let (trace, log) = wumple::why::run_why(&level, &tuning.tuning, &script, 300).unwrap();
+    let last = trace.rows.len() - 1;
+    let words: Vec<String> = trace.event_words(last).collect();
+    assert_eq!(words, ["left-view:bottom", "died:view"], "{last}");
+    assert!(trace.rows[last].feet.y - 22.0 >= trace.views[last].corner.y + 80.0, "wholly below it");
+    assert_eq!(log.lines().last().unwrap().why, "died: wholly below the view, which is deadly behind");
+    for (name, text) in [("t.csv", trace.to_csv()), ("t.jsonl", trace.to_json_lines())] {
+        let again = Trace::parse(name, &text, &level.names).unwrap();
+        assert_eq!(again.views, trace.views, "{name}");
+    }
+    // A camera that is told of nothing deadly goes on.
+    let text = "[camera]\nview = [96, 80]\nfollow = \"only-up\"\n[edges]\nbottom = \"open\"\n[map]\nrows = '''\n@.....\n####..\n'''\n";
+    let open = Level::parse("open", text).unwrap();
+    assert_eq!(wumple::run(&open, &tuning.tuning, &script, 300).unwrap().rows.len(), 301);
+    let run = ComparedRun::of_tuning(&level, &tuning, &script, 300).unwrap();
+    assert_eq!(compare(&[run], 16.0).runs[0].end, "died:view");
+}
+
+#[test]
+fn in_a_round_it_costs_a_life_and_the_view_starts_again_too() {
+    let tuning = TuningFile::parse("dab", demo::DAB).unwrap();
+    let script = ButtonsFile::parse("b", "0 right\n", &tuning.scale).unwrap().at_rate(60.0).unwrap().0;
+    let level = shaft("[round]\nlives = 2\ndefeat = { motion = \"stops\", shows_for = \"0.5 s\" }\n");
+    let (trace, log) = wumple::why::run_why(&level, &tuning.tuning, &script, 300).unwrap();
+    let happened: Vec<String> = (0..trace.rows.len())
+        .flat_map(|row| trace.event_words(row))
+        .filter(|word| !word.starts_with("lost-"))
+        .collect();
+    let once = ["left-view:bottom", "died:view", "defeated:view"];
+    let shown = ["held-still"];
+    let expected: Vec<&str> = [&once[..], &shown, &["restarted:start"], &once, &shown, &["round-lost"]].concat();
+    assert_eq!(happened, expected);
+    let defeats = (0..trace.rows.len()).filter(|row| trace.attempt(*row) == 2).collect::<Vec<_>>();
+    assert_eq!(trace.views[defeats[0]].corner, trace.views[0].corner, "a cut");
+    assert!(log.lines().iter().any(|line| line.why == "defeated by view: 1 life is left"));
 }
 
 #[test]

@@ -446,7 +446,11 @@ fn wrong_poses() {
         ),
         (
             "name = \"a\"\nwhen = { state = [] }",
-            &[&format!("t:15:18: pose 1.when.state needs a state or a list of them: {known}")],
+            &[&format!("t:15:18: pose 1.when.state needs a word or a list of them: {known}")],
+        ),
+        (
+            "name = \"a\"\nwhen = { facing = \"lft\" }",
+            &["t:15:19: pose 1.when.facing is \"lft\"; did you mean \"left\"?"],
         ),
         ("name = \"a\"\nwhen = { moved = 1 }", &["t:15:18: pose 1.when.moved must be true or false"]),
     ];

@@ -543,5 +543,15 @@ fn cameras_are_read_and_wrong_ones_say_why() {
         ["l:10:1: [camera]: it must look ahead by 0 to half of the view, in a time above 0"]
     );
     assert_eq!(words("view = [320, 180]\nfollow = \"up\"").len(), 1);
+    assert_eq!(
+        words("view = [320, 180]\nfollow = \"sideways\"\nbehind = \"deadly\""),
+        [
+            "l:10:1: [camera]: only what never goes back leaves something behind that can be deadly: follow = \"only-right\", or another way"
+        ]
+    );
+    assert!(
+        level("view = [320, 180]\nfollow = \"only-down\"\nbehind = \"deadly\"").unwrap().camera.unwrap().deadly_behind
+    );
+    assert!(!level("view = [320, 180]\nbehind = \"open\"").unwrap().camera.unwrap().deadly_behind);
     assert!(words("follow = \"both\"")[0].contains("camera has no \"view\""), "{:?}", words("follow = \"both\""));
 }

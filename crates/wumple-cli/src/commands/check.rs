@@ -4,7 +4,7 @@ use std::path::{Path, PathBuf};
 use clap::Args;
 use serde::Serialize;
 use wumple::analysis::{
-    Finding, FindingColumns, check_level, check_links, check_links_within, check_named_files, check_tuning,
+    Finding, FindingColumns, check_level, check_links, check_links_within, check_named_files, check_run, check_tuning,
 };
 use wumple::{FileError, Level, TrialFile, TuningFile};
 
@@ -226,6 +226,8 @@ impl Checked<'_> {
         if let Some(trial) = self.read_naming(path, trial) {
             self.add(check_tuning(&trial.tuning));
             self.add(check_level(&trial.level, Some(&trial.tuning)));
+            // That its character does not fit there is said by `trial`.
+            self.add(check_run(&trial).unwrap_or_default());
         }
     }
 }

@@ -3,6 +3,7 @@
 use std::collections::BTreeMap;
 
 use serde::Serialize;
+use wumple_core::camera::ViewEvent;
 use wumple_core::{Body, DVec2, Event, RoundEvent, TickReport, ZoneKind};
 
 use super::in_air::times_in_air;
@@ -170,8 +171,9 @@ pub fn compare(runs: &[ComparedRun], tile: f64) -> Comparison {
         apart: part(runs, |run, row| (Near(row.feet), row.state, run.trace.names.support(row.support))),
         happened: part(runs, |run, row| {
             let words = |event: &Event| run.trace.names.event(&event.without_numbers());
+            let of_view = run.trace.view_events(row.tick as usize).to_vec();
             let of_round = run.trace.round_events(row.tick as usize).to_vec();
-            (row.events.iter().map(words).collect::<Vec<_>>(), of_round)
+            (row.events.iter().map(words).collect::<Vec<_>>(), of_view, of_round)
         }),
         runs: runs.iter().map(|run| numbers_of(run, tile)).collect(),
         presses: runs.iter().map(|run| run.log.as_ref().map(|log| log.presses().to_vec())).collect(),
@@ -272,6 +274,7 @@ fn end_of(trace: &Trace) -> (String, &TickReport) {
     let at = trace.rows.len() - 1;
     let last = &trace.rows[at];
     let end = last.events.iter().find(|event| event.ends_the_run()).map(|event| trace.names.event(event));
+    let end = end.or_else(|| trace.views.get(at).filter(|view| view.is_deadly()).map(|_| ViewEvent::Died.to_string()));
     let lost = trace.round_events(at).contains(&RoundEvent::RoundLost).then(|| RoundEvent::RoundLost.to_string());
     (lost.or(end).unwrap_or("still going".into()), last)
 }

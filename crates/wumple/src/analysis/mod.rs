@@ -20,7 +20,8 @@ mod trial;
 
 pub use arcs::{ArcKind, ArcsReport, JumpArc, LevelReach, TuningArcs, arcs};
 pub use check::{
-    Finding, FindingColumns, FindingKind, check_level, check_links, check_links_within, check_named_files, check_tuning,
+    Finding, FindingColumns, FindingKind, check_level, check_links, check_links_within, check_named_files, check_run,
+    check_tuning,
 };
 pub use compare::{AtParting, ComparedRun, Comparison, MeasuredRun, Parting, compare};
 pub use convert::{Conversion, ConvertError, Target, UnitStyle, convert};

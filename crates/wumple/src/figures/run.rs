@@ -11,7 +11,7 @@ use super::sheet::{
     TERRACOTTA, Words, line_sample, stroke, text_width,
 };
 use crate::files::{Level, TuningFile};
-use crate::trace::Trace;
+use crate::trace::{Trace, ViewRow};
 use crate::units::short;
 use crate::why::Press;
 use wumple_core::{Body, DVec2, Event, Hitbox, RoundEvent, State, Terrain, ZoneKind};
@@ -78,7 +78,7 @@ fn draw_views(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level, trace: &Trace
     let (Some(camera), Some(last)) = (&level.camera, trace.views.len().checked_sub(1)) else { return };
     let mut drawn = None;
     for at in 0..MOST_VIEWS {
-        let corner = trace.views[last * at / (MOST_VIEWS - 1)];
+        let corner = trace.views[last * at / (MOST_VIEWS - 1)].corner;
         if drawn == Some(corner) {
             continue;
         }
@@ -87,7 +87,7 @@ fn draw_views(sheet: &mut Sheet<'_>, frame: &Frame, level: &Level, trace: &Trace
             sheet.outline(&area, view_stroke());
         }
     }
-    let middle = |corner: &DVec2| frame.at(corner.x + camera.view.x * 0.5, corner.y + camera.view.y * 0.5);
+    let middle = |view: &ViewRow| frame.at(view.corner.x + camera.view.x * 0.5, view.corner.y + camera.view.y * 0.5);
     let way: Vec<Point> = trace.views.iter().map(middle).collect();
     for part in frame.clip_path(&way) {
         sheet.line(&part, stroke(PLUM, 1.0).faint(0.7));
@@ -309,8 +309,9 @@ fn marked_words(level: &Level, trace: &Trace, at: usize) -> Vec<String> {
     };
     let row = &trace.rows[at];
     let of_motion = row.events.iter().filter(is_marked).map(|event| words_for(event, trace));
+    let of_view = trace.view_events(at).iter().map(ToString::to_string);
     let of_round = round_events.iter().map(|event| trace.names.round_event(event));
-    of_motion.chain(of_round).map(|words| format!("{} {words}", row.tick)).collect()
+    of_motion.chain(of_view).chain(of_round).map(|words| format!("{} {words}", row.tick)).collect()
 }
 
 /// Whether something at a point is marked in this frame. What happens outside the map is marked where the path leaves

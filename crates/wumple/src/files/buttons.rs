@@ -126,6 +126,12 @@ impl Timeline {
         Timeline { changes: std::iter::once((0, self.at(ticks))).chain(later).collect() }
     }
 
+    /// The same up to a tick, that included; what is held then stays held.
+    #[must_use]
+    pub fn until(&self, tick: u64) -> Timeline {
+        Timeline { changes: self.changes.iter().copied().filter(|(from, _)| *from <= tick).collect() }
+    }
+
     /// The tick of the last line; 0 without any.
     #[must_use]
     pub fn last_tick(&self) -> u64 {

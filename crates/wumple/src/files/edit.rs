@@ -30,6 +30,16 @@ pub(crate) fn changed(text: &str, changes: &[Change], removed: &[&[&str]]) -> St
     document.to_string()
 }
 
+/// Writes one value.
+pub(crate) fn set_at(document: &mut DocumentMut, path: &[&str], value: Value) {
+    set(document.as_table_mut(), true, path, value);
+}
+
+/// Takes one key out.
+pub(crate) fn remove_at(document: &mut DocumentMut, path: &[&str]) {
+    remove(document.as_table_mut(), path);
+}
+
 fn remove(table: &mut dyn TableLike, path: &[&str]) {
     match path {
         [key] => {

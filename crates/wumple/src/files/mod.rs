@@ -20,6 +20,8 @@ mod poses;
 mod practice;
 mod reader;
 #[cfg(feature = "instruments")]
+mod texts;
+#[cfg(feature = "instruments")]
 mod trace;
 #[cfg(feature = "instruments")]
 mod trial;
@@ -40,6 +42,8 @@ pub(crate) use levels::read_next;
 pub(crate) use named::named_files;
 #[cfg(feature = "instruments")]
 pub use practice::PracticeInput;
+#[cfg(feature = "instruments")]
+pub use texts::{TuningPart, TuningText, with_letter};
 #[cfg(feature = "instruments")]
 pub use trial::TrialFile;
 #[cfg(feature = "instruments")]

@@ -1,6 +1,6 @@
 //! `[[pose]]`: which picture is shown when.
 
-use wumple_core::State;
+use wumple_core::{Facing, State};
 
 use super::diagnostic::Notes;
 use super::reader::{Section, listed, nearest};
@@ -74,34 +74,36 @@ fn read_advance(notes: &mut Notes, section: &Section<'_>, pictures: u32) -> Adva
 }
 
 fn read_when(notes: &mut Notes, section: &Section<'_>) -> PoseWhen {
-    section.knows(notes, &["state", "support", "moved", "rising", "hurt", "defeated"]);
+    section.knows(notes, &["state", "facing", "support", "moved", "rising", "hurt", "defeated"]);
     let mut asked = |key: &str| section.has(key).then(|| section.switch(notes, key));
     let (support, moved, rising) = (asked("support"), asked("moved"), asked("rising"));
     let (hurt, defeated) = (asked("hurt"), asked("defeated"));
-    PoseWhen { states: read_states(notes, section), support, moved, rising, hurt, defeated }
+    let states = read_words(notes, section, "state", &State::ALL.map(|state| (state.name(), state)));
+    let facings = read_words(notes, section, "facing", &Facing::ALL.map(|facing| (facing.name(), facing)));
+    PoseWhen { states, facings, support, moved, rising, hurt, defeated }
 }
 
 /// `state = "rise"`, or a list.
-fn read_states(notes: &mut Notes, section: &Section<'_>) -> Vec<State> {
-    let known = || State::ALL.iter().map(|state| state.name());
-    if !section.has("state") {
+fn read_words<W: Copy>(notes: &mut Notes, section: &Section<'_>, key: &str, known: &[(&'static str, W)]) -> Vec<W> {
+    let all = || known.iter().map(|(word, _)| *word);
+    if !section.has(key) {
         return Vec::new();
     }
-    let words: Vec<&str> = section.peek_text("state").map_or_else(|| section.peek_texts("state"), |word| vec![word]);
+    let words: Vec<&str> = section.peek_text(key).map_or_else(|| section.peek_texts(key), |word| vec![word]);
     if words.is_empty() {
-        let message = format!("{} needs a state or a list of them: {}", section.name_of("state"), listed(known()));
-        notes.error(section.place_of("state"), message);
+        let message = format!("{} needs a word or a list of them: {}", section.name_of(key), listed(all()));
+        notes.error(section.place_of(key), message);
     }
-    let state_of = |word: &&str| {
-        let found = State::ALL.into_iter().find(|state| state.name() == *word);
+    let meant = |word: &&str| {
+        let found = known.iter().find(|(other, _)| other == word);
         if found.is_none() {
-            let remedy = match nearest(word, known()) {
+            let remedy = match nearest(word, all()) {
                 Some(near) => format!("did you mean \"{near}\"?"),
-                None => format!("it must be one of {}", listed(known())),
+                None => format!("it must be one of {}", listed(all())),
             };
-            notes.error(section.place_of("state"), format!("{} is \"{word}\"; {remedy}", section.name_of("state")));
+            notes.error(section.place_of(key), format!("{} is \"{word}\"; {remedy}", section.name_of(key)));
         }
-        found
+        found.map(|(_, meant)| *meant)
     };
-    words.iter().filter_map(state_of).collect()
+    words.iter().filter_map(meant).collect()
 }

@@ -1,6 +1,7 @@
 use std::path::Path;
 
 use serde::de::DeserializeOwned;
+use wumple_core::camera::ViewEvent;
 use wumple_core::{Contacts, DVec2, Facing, State, TickReport};
 
 use super::csv_records::record_start;
@@ -8,7 +9,7 @@ use super::diagnostic::{Diagnostics, Notes};
 use super::disk::{FileError, read_trace_text};
 use super::reader::nearest;
 use crate::names::{MOST, NameReader, Names};
-use crate::trace::{RoundColumns, RoundRow, ShownRow, Trace, TraceRow, WrittenRow};
+use crate::trace::{RoundColumns, RoundRow, ShownRow, Trace, TraceRow, ViewColumns, ViewRow, WrittenRow};
 
 impl Trace {
     /// Reads a trace back: CSV, or JSON Lines if its name ends in `.jsonl`. `names` are those of the level
@@ -33,18 +34,18 @@ impl Trace {
         let mut names = NameReader::new(names);
         let mut rows: Vec<TickReport> = Vec::with_capacity(written.len());
         let mut rounds: Vec<RoundRow> = Vec::new();
-        let mut views: Vec<DVec2> = Vec::new();
+        let mut views: Vec<ViewRow> = Vec::new();
         let mut shown_rows: Vec<ShownRow> = Vec::new();
         for (place, WrittenRow { row, round, view, shown }) in &written {
             let due = rows.len() as u64;
-            match report_of(row, round.as_ref(), &mut names) {
+            match report_of(row, round.as_ref(), view.as_ref(), &mut names) {
                 _ if row.tick != due => {
                     notes.error(*place..*place, format!("this is tick {}; tick {due} comes next", row.tick));
                     break;
                 }
-                Ok((mut report, round)) => {
+                Ok((mut report, round, view)) => {
                     rounds.extend(round);
-                    views.extend(view.map(|view| DVec2::new(view.view_x_px, view.view_y_px)));
+                    views.extend(view);
                     shown_rows.extend(shown.clone());
                     if let Some(before) = rows.last() {
                         let goes_on = before.state == report.state;
@@ -158,12 +159,13 @@ fn rate_of(rows: &Rows) -> Option<f64> {
     (rate.is_finite() && rate > 0.0).then_some(rate)
 }
 
-/// What a row says of the motion, and of the round if there is one.
+/// What a row says of the motion, and of the round and the view if there are any.
 fn report_of(
     row: &TraceRow,
     round: Option<&RoundColumns>,
+    view: Option<&ViewColumns>,
     names: &mut NameReader,
-) -> Result<(TickReport, Option<RoundRow>), String> {
+) -> Result<(TickReport, Option<RoundRow>, Option<ViewRow>), String> {
     let numbers = [row.x_px, row.y_px, row.vx_px_s, row.vy_px_s];
     if let Some(wrong) = numbers.into_iter().find(|number| number.is_nan() || number.abs() > MOST) {
         return Err(format!("{wrong} is no place or speed of a run; they are from -{MOST} to {MOST}"));
@@ -181,17 +183,23 @@ fn report_of(
     report.facing = facing.ok_or_else(|| unknown("facing", &row.facing, &Facing::ALL.map(Facing::name)))?;
     report.support = names.support(&row.support).ok_or_else(|| unknown("support", &row.support, &[]))?;
     report.contacts = contacts_of(&row.contacts).map_err(|word| unknown("contact", word, &CONTACTS))?;
-    let mut round = round.map(RoundRow::from);
+    let (mut round, mut view) = (round.map(RoundRow::from), view.map(ViewRow::from));
     for word in events {
-        match (names.event(word), &mut round) {
-            (Some(event), _) => report.events.push(event),
-            (None, Some(round)) => {
-                round.events.push(names.round_event(word).ok_or_else(|| unknown("event", word, &[]))?);
-            }
-            (None, None) => return Err(unknown("event", word, &[])),
+        if let Some(event) = names.event(word) {
+            report.events.push(event);
+        } else if let (Some(view), Some(event)) = (&mut view, view_event(word)) {
+            view.events.push(event);
+        } else if let (Some(round), Some(event)) = (&mut round, names.round_event(word)) {
+            round.events.push(event);
+        } else {
+            return Err(unknown("event", word, &[]));
         }
     }
-    Ok((report, round))
+    Ok((report, round, view))
+}
+
+fn view_event(word: &str) -> Option<ViewEvent> {
+    ViewEvent::ALL.into_iter().find(|event| event.to_string() == word)
 }
 
 const CONTACTS: [&str; 4] = ["left", "right", "above", "below"];

@@ -5,7 +5,7 @@ use std::path::Path;
 
 use serde::Serialize;
 
-use crate::files::{Diagnostic, Level, TuningFile};
+use crate::files::{Diagnostic, Level, TrialFile, TuningFile};
 
 mod ladders;
 mod level;
@@ -14,6 +14,7 @@ mod passages;
 mod platforms;
 mod poses;
 mod tuning;
+mod view;
 mod walls;
 
 /// What kind of thing was found.
@@ -61,6 +62,10 @@ pub enum FindingKind {
     StateWithoutPose,
     /// The pictures of a pose for going follow by the second, however fast it goes.
     FeetSlide,
+    /// A pose is shown for one tick.
+    PoseFlashes,
+    /// Somebody, or something to be fetched, is where the camera does not see it.
+    OutOfView,
     /// A number looks like one of another unit.
     OtherUnit,
 }
@@ -90,6 +95,8 @@ impl FindingKind {
             FindingKind::PictureOff => "picture-off",
             FindingKind::StateWithoutPose => "state-without-pose",
             FindingKind::FeetSlide => "feet-slide",
+            FindingKind::PoseFlashes => "pose-flashes",
+            FindingKind::OutOfView => "out-of-view",
             FindingKind::OtherUnit => "other-unit",
         }
     }
@@ -178,8 +185,24 @@ pub fn check_level(level: &Level, tuning: Option<&TuningFile>) -> Vec<Finding> {
         ladders::check(level, tuning, &mut found);
         platforms::check_with(level, tuning, &mut found);
         passages::check(level, tuning, &mut found);
+        view::check(level, tuning, &mut found);
     }
     found
+}
+
+/// What is seen to be wrong when a trial runs, whatever it expects: who leaves the view, a pose that is shown for one tick. Its level and
+/// its tuning are looked at by [`check_level`] and [`check_tuning`].
+///
+/// # Errors
+///
+/// If the character does not fit at the level's spawn.
+pub fn check_run(trial: &TrialFile) -> Result<Vec<Finding>, Diagnostic> {
+    let mut found = Vec::new();
+    let mut trace = crate::run(&trial.level, &trial.tuning.tuning, &trial.timeline, trial.ticks)?;
+    trace.show(&trial.tuning.poses);
+    poses::check_run(trial, &trace, &mut found);
+    view::check_run(trial, &trace, &mut found);
+    Ok(found)
 }
 
 /// What is wrong with a tuning, though it can be read: numbers that look like another unit, a picture that does not fit, a wall that is

@@ -1,10 +1,11 @@
-//! What is wrong with the poses of a tuning: nothing to show, feet that slide.
+//! What is wrong with the poses of a tuning: nothing to show, feet that slide, a pose that only flashes up.
 
-use wumple_core::{State, Tuning};
+use wumple_core::{Facing, State, Tuning};
 
 use super::{Finding, FindingKind};
-use crate::files::TuningFile;
+use crate::files::{TrialFile, TuningFile};
 use crate::poses::{Advance, Harm, Pose, Situation};
+use crate::trace::Trace;
 use crate::units::short;
 
 pub(super) fn check(tuning: &TuningFile, found: &mut Vec<Finding>) {
@@ -14,10 +15,13 @@ pub(super) fn check(tuning: &TuningFile, found: &mut Vec<Finding>) {
     let mut note = |kind, words: [String; 3]| found.push(Finding::new(kind, tuning.place_of("pose"), words));
     let is_shown = |case: &Situation| tuning.poses.iter().any(|pose| pose.when.holds_in(case));
     for state in State::ALL.into_iter().filter(|state| has(&tuning.tuning, *state)) {
-        let missing = situations(&tuning.tuning, state).into_iter().find(|case| !is_shown(case));
-        if let Some(case) = missing {
+        let cases = situations(&tuning.tuning, state);
+        if let Some(case) = cases.iter().copied().find(|case| !is_shown(case)) {
+            let is_of_all =
+                !cases.iter().any(|other| Situation { facing: case.facing, ..*other } == case && is_shown(other));
+            let looking = if is_of_all { String::new() } else { format!(", looking {}", case.facing.name()) };
             let words = [
-                format!("no pose is to be shown in state {state}{}", doing(&case)),
+                format!("no pose is to be shown in state {state}{looking}{}", doing(&case)),
                 "the picture of before stays, or none is drawn".to_owned(),
                 "a last [[pose]] without \"when\", which is shown where no other is".to_owned(),
             ];
@@ -37,6 +41,37 @@ pub(super) fn check(tuning: &TuningFile, found: &mut Vec<Finding>) {
             ];
             note(FindingKind::FeetSlide, words);
         }
+    }
+}
+
+/// The poses that are shown for one tick of a run, between two others.
+pub(super) fn check_run(trial: &TrialFile, trace: &Trace, found: &mut Vec<Finding>) {
+    let goes_on = |one: &usize, next: &usize| {
+        trace.shown[*one].pose == trace.shown[*next].pose && trace.attempt(*one) == trace.attempt(*next)
+    };
+    let rows: Vec<usize> = (0..trace.shown.len()).collect();
+    let stretches: Vec<&[usize]> = rows.chunk_by(goes_on).collect();
+    for three in stretches.windows(3) {
+        let [before, [tick], after] = three else { continue };
+        let attempts = [before[0], *tick, after[0]].map(|row| trace.attempt(row));
+        if attempts[0] != attempts[2] {
+            continue;
+        }
+        let name = |row: usize| &trace.shown[row].pose;
+        let words = [
+            format!(
+                "pose {} is shown for one tick, {tick}, between {} and {}",
+                name(*tick),
+                name(before[0]),
+                name(after[0])
+            ),
+            "the picture twitches".to_owned(),
+            format!(
+                "state {} in the \"when\" of a pose beside it, or a motion that does not come to that state for a tick",
+                trace.rows[*tick].state
+            ),
+        ];
+        found.push(Finding::new(FindingKind::PoseFlashes, trial.place.clone(), words));
     }
 }
 
@@ -60,8 +95,8 @@ fn has(tuning: &Tuning, state: State) -> bool {
 
 /// What a state is commonly like, of somebody who is not hurt.
 fn situations(tuning: &Tuning, state: State) -> Vec<Situation> {
-    let support = tuning.numbers().four_way.is_none() && matches!(state, State::Stand | State::Run);
-    let case = |(moved, rising)| Situation { state, support, moved, rising, harm: Harm::default() };
+    let from_above = tuning.numbers().four_way.is_some();
+    let support = !from_above && matches!(state, State::Stand | State::Run);
     let cases: &[(bool, bool)] = match state {
         State::Stand => &[(false, false)],
         State::Run | State::Fall | State::WallSlide => &[(true, false)],
@@ -69,7 +104,10 @@ fn situations(tuning: &Tuning, state: State) -> Vec<Situation> {
         State::Fly => &[(true, true), (true, false)],
         _ => &[(false, false), (true, true), (true, false)],
     };
-    cases.iter().copied().map(case).collect()
+    let facings = Facing::ALL.into_iter().filter(|facing| from_above || matches!(facing, Facing::Left | Facing::Right));
+    let each = facings.flat_map(|facing| cases.iter().map(move |case| (facing, *case)));
+    let case = |(facing, (moved, rising))| Situation { state, facing, support, moved, rising, harm: Harm::default() };
+    each.map(case).collect()
 }
 
 /// The same in words, where a state has several.

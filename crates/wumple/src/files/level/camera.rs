@@ -7,25 +7,14 @@ use crate::files::diagnostic::Notes;
 use crate::files::reader::Section;
 use crate::units::Kind;
 
-/// The words of what follows which way.
-const FOLLOW: [(&str, Follow); 7] = [
-    ("both", Follow::Both),
-    ("sideways", Follow::Sideways),
-    ("upright", Follow::Upright),
-    ("only-left", Follow::OnlyLeft),
-    ("only-right", Follow::OnlyRight),
-    ("only-up", Follow::OnlyUp),
-    ("only-down", Follow::OnlyDown),
-];
-
 /// The camera of a level, if it has one; that its numbers are within bounds is seen to here.
 pub(super) fn read_camera(notes: &mut Notes, top: &Section<'_>) -> Option<CameraNumbers> {
     let section = top.section(notes, "camera")?;
-    section.knows(notes, &["view", "follow", "still", "ahead", "ahead_over", "limits", "scale"]);
+    section.knows(notes, &["view", "follow", "still", "ahead", "ahead_over", "limits", "behind", "scale"]);
     let pair = |(x, y): (f64, f64)| DVec2::new(x, y);
     let view = pair(section.needed_pair(notes, "view", Kind::Length));
     let mut numbers = CameraNumbers::new(view);
-    if let Some(follow) = section.word(notes, "follow", &FOLLOW) {
+    if let Some(follow) = section.word(notes, "follow", &Follow::NAMES) {
         numbers.follow = follow;
     }
     if section.has("still") {
@@ -36,6 +25,9 @@ pub(super) fn read_camera(notes: &mut Notes, top: &Section<'_>) -> Option<Camera
     numbers.scale = section.quantity(notes, "scale", Kind::Number).unwrap_or(numbers.scale);
     if let Some(within) = section.word(notes, "limits", &[("level", true), ("none", false)]) {
         numbers.within_level = within;
+    }
+    if let Some(deadly) = section.word(notes, "behind", &[("open", false), ("deadly", true)]) {
+        numbers.deadly_behind = deadly;
     }
     if notes.has_errors() {
         return None;

@@ -460,8 +460,8 @@ fn read(notes: &mut Notes, document: &Document<String>, maps: &Path) -> Option<L
             }
             let place = |span| Diagnostic::new(notes.source(), span, String::new());
             let map_file = map.file().map(Path::to_owned);
-            let edges_span = if top.has("edges") { top.place_of("edges") } else { 0..0 };
-            let places = LevelPlaces::new(notes.source(), map.into_places(), &objects, edges_span);
+            let section = |name: &str| if top.has(name) { top.place_of(name) } else { 0..0 };
+            let places = LevelPlaces::new(notes.source(), map.into_places(), &objects, section);
             Some(Level {
                 name,
                 grid,

@@ -20,10 +20,17 @@ pub(crate) struct LevelPlaces {
     props: Vec<Range<usize>>,
     zones: Vec<Range<usize>>,
     edges: Range<usize>,
+    camera: Range<usize>,
 }
 
 impl LevelPlaces {
-    pub(super) fn new(source: &Arc<Source>, tiles: TilePlaces, objects: &Objects, edges: Range<usize>) -> LevelPlaces {
+    /// `section` says where one of the file's sections stands.
+    pub(super) fn new(
+        source: &Arc<Source>,
+        tiles: TilePlaces,
+        objects: &Objects,
+        section: impl Fn(&str) -> Range<usize>,
+    ) -> LevelPlaces {
         LevelPlaces {
             source: source.clone(),
             tiles,
@@ -32,7 +39,8 @@ impl LevelPlaces {
             platforms: objects.platform_spans.clone(),
             props: objects.prop_spans.clone(),
             zones: objects.zone_spans.clone(),
-            edges,
+            edges: section("edges"),
+            camera: section("camera"),
         }
     }
 
@@ -70,6 +78,11 @@ impl LevelPlaces {
     /// `[edges]`; the beginning of the file if there are none.
     pub(crate) fn edges(&self) -> Diagnostic {
         Diagnostic::new(&self.source, self.edges.clone(), String::new())
+    }
+
+    /// `[camera]`; the beginning of the file if there is none.
+    pub(crate) fn camera(&self) -> Diagnostic {
+        Diagnostic::new(&self.source, self.camera.clone(), String::new())
     }
 
     /// The file as a whole.

@@ -48,6 +48,8 @@ pub struct TrialFile {
     pub timeline: Timeline,
     /// How many ticks it runs.
     pub ticks: u64,
+    /// Its file, for what is found in its run.
+    pub(crate) place: Diagnostic,
     /// What must come of it.
     pub(crate) expectations: Vec<Expectation>,
 }
@@ -149,7 +151,8 @@ fn read(notes: &mut Notes, document: &Document<String>, name: &str, maps: Option
         notes.error(0..0, format!("the run would have {ticks} ticks; it may have {MOST_TICKS}"));
     }
     let (level, tuning) = (level?, tuning?);
-    Some(TrialFile { file: name.to_owned(), name: called, level, tuning, timeline, ticks, expectations })
+    let place = notes.at(0..0, String::new());
+    Some(TrialFile { file: name.to_owned(), name: called, level, tuning, timeline, ticks, place, expectations })
 }
 
 /// What a file that the trial must name says.

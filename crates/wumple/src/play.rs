@@ -1,0 +1,302 @@
+//! Playing a level tick by tick: a character, its round and the view that follows it, with a row for each tick.
+
+use wumple_core::camera::Camera;
+use wumple_core::{
+    Buttons, Character, CharacterId, DVec2, Decision, Listener, MoverId, NoListener, Round, Saved, SavedRound,
+    StartError, Terrain, TickReport, Tuning, World, ZoneId,
+};
+
+use crate::files::{Diagnostic, Level};
+use crate::poses::Harm;
+use crate::trace::{Ride, RoundRow, Trace, ViewRow};
+
+/// A level that is being played: what [`run`](crate::run) does at one go, tick by tick, for who decides meanwhile.
+///
+/// ```
+/// use wumple::{Buttons, Level, Play, TuningFile, demo};
+///
+/// let level = Level::parse("room", demo::THROWING_ROOM)?;
+/// let dab = TuningFile::parse("dab", demo::DAB)?;
+/// let mut play = Play::start(&level, level.grid.clone(), &dab.tuning)?;
+/// let right = Buttons { right: true, ..Buttons::NONE };
+/// for _ in 0..30 {
+///     play.tick(right);
+/// }
+/// let saved = play.save();
+/// let there = play.report().feet;
+/// for _ in 0..30 {
+///     play.tick(right);
+/// }
+/// play.go_back(&saved);
+/// assert_eq!((play.ticks(), play.report().feet), (30, there));
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+#[derive(Clone)]
+pub struct Play<T> {
+    world: World<T>,
+    id: CharacterId,
+    round: Option<Round>,
+    camera: Option<Camera>,
+    trace: Trace,
+}
+
+/// All of a [`Play`] that ticks change, but for its rows.
+#[derive(Clone, Debug)]
+pub struct SavedPlay {
+    world: Saved,
+    round: Option<SavedRound>,
+    camera: Option<Camera>,
+    ticks: usize,
+}
+
+impl SavedPlay {
+    /// How many ticks had been played.
+    #[must_use]
+    pub fn ticks(&self) -> u64 {
+        self.ticks as u64
+    }
+}
+
+impl<T: Terrain> Play<T> {
+    /// At the spawn of a level, before the first tick. `terrain` is the level's grid, or another that looks the same.
+    ///
+    /// # Errors
+    ///
+    /// If the character does not fit at the level's spawn.
+    pub fn start(level: &Level, terrain: T, tuning: &Tuning) -> Result<Play<T>, Diagnostic> {
+        let (world, id) = level.world_over(terrain, tuning)?;
+        let round = level.start_round(&world, id);
+        let camera = level.start_camera(world.character(id));
+        let mut trace = Trace::of_reports(tuning.rate(), level.names.clone(), Vec::new());
+        trace.rounds = Vec::from_iter(round.as_ref().map(RoundRow::of));
+        trace.views = Vec::from_iter(camera.as_ref().map(ViewRow::of));
+        trace.harm = Vec::from_iter(round.as_ref().map(Harm::of));
+        trace.rides = vec![ride_after(&world, world.report(id), None)];
+        trace.rows = vec![world.report(id).clone()];
+        Ok(Play { world, id, round, camera, trace })
+    }
+
+    /// Puts the character elsewhere, before the first tick: a try that begins there.
+    ///
+    /// # Errors
+    ///
+    /// If it does not fit there; it stays where it is.
+    ///
+    /// # Panics
+    ///
+    /// After the first tick.
+    pub fn begin_at(&mut self, feet: DVec2) -> Result<(), StartError> {
+        assert_eq!(self.ticks(), 0, "a try begins before its first tick");
+        self.world.place(self.id, feet)?;
+        self.begin_anew();
+        Ok(())
+    }
+
+    /// Begins at a checkpoint, as if it had just been reached: see [`Round::resume`]. Where nobody can be put there, nothing
+    /// changes.
+    ///
+    /// # Panics
+    ///
+    /// After the first tick.
+    pub fn begin_at_checkpoint(&mut self, checkpoint: ZoneId) {
+        assert_eq!(self.ticks(), 0, "a try begins before its first tick");
+        if let Some(round) = &mut self.round {
+            round.resume(&mut self.world, self.id, &[], Some(checkpoint), None);
+            self.begin_anew();
+        }
+    }
+
+    /// Row 0 once more.
+    fn begin_anew(&mut self) {
+        if let Some(camera) = &mut self.camera {
+            camera.look_at(self.world.character(self.id));
+            self.trace.views = vec![ViewRow::of(camera)];
+        }
+        self.trace.rounds = Vec::from_iter(self.round.as_ref().map(RoundRow::of));
+        self.trace.harm = Vec::from_iter(self.round.as_ref().map(Harm::of));
+        let report = self.world.report(self.id).clone();
+        self.trace.rides = vec![ride_after(&self.world, &report, None)];
+        self.trace.rows = vec![report];
+    }
+
+    /// The next tick, with these buttons held.
+    pub fn tick(&mut self, held: Buttons) {
+        self.tick_told(held, &mut NoListener);
+    }
+
+    /// The same, and `listener` hears of every decision, in ticks of the play.
+    pub fn tick_told<L: Listener>(&mut self, held: Buttons, listener: &mut L) {
+        let tick = self.ticks() + 1;
+        let Play { world, id, round, camera, trace } = self;
+        let id = *id;
+        let by = tick - 1 - world.ticks();
+        world.tick_told(&[held], &mut Later { listener, by });
+        let mut report = world.report(id).clone();
+        let mut ride = trace.rides[trace.rides.len() - 1];
+        match (&mut *round, &mut *camera) {
+            (Some(round), Some(camera)) => round.play_in_view(world, id, camera),
+            (Some(round), None) => round.play(world, id),
+            (None, Some(camera)) => camera.follow(world.character(id)),
+            (None, None) => {}
+        }
+        if let Some(round) = round {
+            let attempt = trace.rounds.last().map_or(1, |before| before.attempt);
+            trace.rounds.push(RoundRow::of(round));
+            trace.harm.push(Harm::of(round));
+            if round.attempt() > attempt {
+                // The row is what the world is by now; what happened is what happened before.
+                let events = std::mem::take(&mut report.events);
+                report = world.report(id).clone();
+                report.events = events;
+                ride = None;
+            }
+        }
+        trace.rides.push(ride_after(world, &report, ride));
+        trace.views.extend(camera.as_ref().map(ViewRow::of));
+        // Ticks are counted on where the round starts again, though the world goes back in time.
+        let by = tick - world.ticks();
+        (report.tick, report.state_since) = (tick, report.state_since + by);
+        trace.rows.push(report);
+    }
+
+    /// Gives the character another tuning from the next tick on: see [`World::retune`].
+    ///
+    /// # Errors
+    ///
+    /// If its hitbox does not fit where it is, or it is of another rate; nothing is changed then.
+    pub fn retune(&mut self, tuning: Tuning) -> Result<(), StartError> {
+        self.world.retune(self.id, tuning)
+    }
+
+    /// Whether it is over: the character is gone; where there is a round, that is over.
+    #[must_use]
+    pub fn is_over(&self) -> bool {
+        let is_gone = || self.character().has_ended() || self.trace.views.last().is_some_and(ViewRow::is_deadly);
+        self.round.as_ref().map_or_else(is_gone, Round::is_over)
+    }
+
+    /// How many ticks were played.
+    #[must_use]
+    pub fn ticks(&self) -> u64 {
+        self.trace.rows.len() as u64 - 1
+    }
+
+    /// The world, as it is after the last tick.
+    #[must_use]
+    pub fn world(&self) -> &World<T> {
+        &self.world
+    }
+
+    /// Who is played.
+    #[must_use]
+    pub fn character(&self) -> &Character {
+        self.world.character(self.id)
+    }
+
+    /// The last row.
+    #[must_use]
+    pub fn report(&self) -> &TickReport {
+        &self.trace.rows[self.trace.rows.len() - 1]
+    }
+
+    /// The round, if the level has one.
+    #[must_use]
+    pub fn round(&self) -> Option<&Round> {
+        self.round.as_ref()
+    }
+
+    /// The view, if the level has a camera.
+    #[must_use]
+    pub fn camera(&self) -> Option<&Camera> {
+        self.camera.as_ref()
+    }
+
+    /// Every row so far.
+    #[must_use]
+    pub fn trace(&self) -> &Trace {
+        &self.trace
+    }
+
+    /// The rows, when nothing more is played.
+    #[must_use]
+    pub fn into_trace(self) -> Trace {
+        self.trace
+    }
+
+    /// Where the character would go from here with these buttons, tick by tick from the next on, 1: until something holds it up again,
+    /// for so many ticks at most. Nothing of the play is changed.
+    ///
+    /// # Panics
+    ///
+    /// If it is a play of another level.
+    pub fn look_ahead(&self, level: &Level, ticks: u64, held: impl Fn(u64) -> Buttons) -> Vec<DVec2> {
+        let tuning = self.character().tuning();
+        let Ok((mut world, id)) = level.world_from(tuning, level.spawn()) else { return Vec::new() };
+        world.restore(&self.world.save());
+        let mut way = vec![self.report().feet];
+        let mut has_left = false;
+        for tick in 1..=ticks {
+            world.tick(&[held(tick)]);
+            let report = world.report(id);
+            way.push(report.feet);
+            has_left |= !report.contacts.below;
+            if (has_left && report.contacts.below) || world.character(id).has_ended() {
+                break;
+            }
+        }
+        way
+    }
+
+    /// All that ticks change, to go back to later.
+    #[must_use]
+    pub fn save(&self) -> SavedPlay {
+        SavedPlay {
+            world: self.world.save(),
+            round: self.round.as_ref().map(Round::save),
+            camera: self.camera,
+            ticks: self.trace.rows.len() - 1,
+        }
+    }
+
+    /// Makes it what it was when it was saved; the rows since are gone.
+    ///
+    /// # Panics
+    ///
+    /// If it was saved of another level, or has fewer rows by now.
+    pub fn go_back(&mut self, saved: &SavedPlay) {
+        self.world.restore(&saved.world);
+        if let (Some(round), Some(saved)) = (&mut self.round, &saved.round) {
+            round.restore(saved);
+        }
+        self.camera = saved.camera;
+        let rows = saved.ticks + 1;
+        assert!(rows <= self.trace.rows.len(), "it was saved with more rows");
+        let Trace { rows: reports, rides, rounds, views, harm, .. } = &mut self.trace;
+        reports.truncate(rows);
+        rides.truncate(rows);
+        rounds.truncate(rows);
+        views.truncate(rows);
+        harm.truncate(rows);
+    }
+}
+
+/// Hears the decisions of a world whose ticks are so many behind those of the run.
+struct Later<'a, L> {
+    listener: &'a mut L,
+    by: u64,
+}
+
+impl<L: Listener> Listener for Later<'_, L> {
+    fn decided(&mut self, character: CharacterId, tick: u64, decision: &Decision) {
+        self.listener.decided(character, tick + self.by, &decision.later_by(self.by));
+    }
+    fn listens(&self) -> bool {
+        self.listener.listens()
+    }
+}
+
+/// What is ridden after a tick, or was last.
+fn ride_after<T: Terrain>(world: &World<T>, report: &TickReport, before: Option<Ride>) -> Option<Ride> {
+    let mover: MoverId = report.support.mover().or(before.map(|ride| ride.mover))?;
+    Some(Ride { mover, place: world.place_of(mover) })
+}
