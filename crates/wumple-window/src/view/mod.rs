@@ -1,0 +1,440 @@
+//! The window: a bar, the level, the numbers, the timeline. What is shown, and what a click, a drag or a key does.
+
+mod bar;
+mod canvas;
+mod colours;
+mod panel;
+mod sight;
+mod timeline;
+
+use std::path::{Path, PathBuf};
+use std::sync::mpsc::Receiver;
+
+use eframe::egui::{
+    self, Align, CentralPanel, Context, Event, Key, Layout, Modal, Panel, PointerButton, Sense, Ui, ViewportCommand,
+};
+use wumple::{Buttons, DVec2, Terrain};
+
+use canvas::Canvas;
+pub use canvas::Shows;
+use colours::Colours;
+pub use panel::PanelState;
+pub use sight::Look;
+
+use crate::desk::{Desk, StartAt};
+
+/// What the pointer does over the level.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum Tool {
+    /// It pans.
+    #[default]
+    Hand,
+    /// A click begins a try there.
+    Place,
+    /// It paints this letter.
+    Paint(char),
+}
+
+/// The speeds of time, and what they are called.
+const SPEEDS: [(f64, &str); 4] = [(1.0, "1"), (0.5, "1/2"), (0.25, "1/4"), (0.1, "1/10")];
+
+/// How wide the column of reasons is, points.
+const WHY_WIDTH: f32 = 330.0;
+
+/// Is told which files are open, whenever they are others.
+pub type Watch = Box<dyn FnMut(&[PathBuf])>;
+
+/// The whole of the window.
+pub struct Window {
+    /// What is open.
+    pub desk: Desk,
+    /// What is drawn.
+    pub shows: Shows,
+    /// Where in the level.
+    pub look: Look,
+    /// The numbers' panel.
+    pub panel: PanelState,
+    /// What the pointer does.
+    pub tool: Tool,
+    /// Dark colours.
+    pub dark: bool,
+    /// Paths of files that were changed.
+    changes: Option<Receiver<PathBuf>>,
+    /// Asked to tell of these files, when they are others than before.
+    watch: Watch,
+    watched: Vec<PathBuf>,
+    /// The path of a file to be opened, as it is typed.
+    path: String,
+    /// What a gamepad holds.
+    pad: Box<dyn FnMut() -> Vec<Buttons>>,
+    pad_held: Buttons,
+    /// Whether a stroke of paint goes on.
+    paints: bool,
+    /// Closing was asked for while something is not kept.
+    closes: bool,
+    is_closed: bool,
+    has_style: bool,
+}
+
+impl Window {
+    /// A window of what is open.
+    #[must_use]
+    pub fn new(desk: Desk) -> Window {
+        Window {
+            desk,
+            shows: Shows::default(),
+            look: Look::default(),
+            panel: PanelState::default(),
+            tool: Tool::default(),
+            dark: false,
+            changes: None,
+            watch: Box::new(|_| {}),
+            watched: Vec::new(),
+            path: String::new(),
+            pad: Box::new(Vec::new),
+            pad_held: Buttons::NONE,
+            paints: false,
+            closes: false,
+            is_closed: false,
+            has_style: false,
+        }
+    }
+
+    /// Hears of files that another program changed; `watch` is told which are open.
+    pub fn hear_changes(&mut self, changes: Receiver<PathBuf>, watch: Watch) {
+        (self.changes, self.watch) = (Some(changes), watch);
+    }
+
+    /// Asks a gamepad in every frame: all that it held since the last, in order.
+    pub fn ask_pad(&mut self, pad: impl FnMut() -> Vec<Buttons> + 'static) {
+        self.pad = Box::new(pad);
+    }
+
+    /// A frame: takes what was pressed, plays the ticks that are due, and shows it.
+    pub fn ui(&mut self, ui: &mut Ui) {
+        let ctx = ui.ctx().clone();
+        if !self.has_style {
+            self.set_style(&ctx);
+        }
+        self.hear();
+        for file in ctx.input(|input| input.raw.dropped_files.clone()) {
+            self.open_file(file.path());
+        }
+        self.take_keys(&ctx);
+        let seconds = f64::from(ctx.input(|input| input.unstable_dt)).min(0.25);
+        self.desk.frame(seconds);
+        let colours = Colours::of(self.dark);
+        Panel::top("bar").show(ui, |ui| self.show_bar(ui));
+        Panel::bottom("time").resizable(true).default_size(196.0).size_range(120.0..=360.0).show(ui, |ui| {
+            self.show_time(ui, &colours);
+        });
+        Panel::right("numbers").resizable(true).default_size(388.0).size_range(320.0..=560.0).show(ui, |ui| {
+            ui.add_space(4.0);
+            panel::show(ui, &mut self.panel, &mut self.desk.numbers, &colours);
+        });
+        self.desk.numbers_changed();
+        CentralPanel::no_frame().show(ui, |ui| self.show_level(ui, &colours));
+        self.mind_closing(&ctx);
+        if self.desk.player.runs && !self.desk.player.is_over() {
+            ctx.request_repaint();
+        }
+    }
+
+    fn set_style(&mut self, ctx: &Context) {
+        ctx.set_theme(if self.dark { egui::Theme::Dark } else { egui::Theme::Light });
+        for dark in [false, true] {
+            let theme = if dark { egui::Theme::Dark } else { egui::Theme::Light };
+            ctx.set_visuals_of(theme, Colours::visuals(dark));
+        }
+        ctx.all_styles_mut(|style| {
+            style.spacing.item_spacing = egui::vec2(6.0, 4.0);
+            style.interaction.tooltip_delay = 0.35;
+        });
+        self.has_style = true;
+    }
+
+    /// Files that were changed elsewhere.
+    fn hear(&mut self) {
+        let changed: Vec<PathBuf> = self.changes.iter().flat_map(|changes| changes.try_iter()).collect();
+        for path in changed {
+            self.desk.changed_on_disk(&path);
+        }
+        let files = self.desk.files();
+        if files != self.watched {
+            (self.watch)(&files);
+            self.watched = files;
+        }
+    }
+
+    /// Opens a file: one that was dropped on the window, or whose path was typed.
+    fn open_file(&mut self, path: &Path) {
+        self.desk.open_file(path);
+        self.look.follow();
+        self.tool = Tool::Hand;
+    }
+
+    /// Every edge of a key in order: of the buttons of who plays, and of the window's own.
+    fn take_keys(&mut self, ctx: &Context) {
+        for held in (self.pad)() {
+            self.pad_held = held;
+            self.see();
+        }
+        // While a field or a slider has the keyboard, keys are its own.
+        let is_taken = ctx.memory(|memory| memory.focused().is_some());
+        let events = ctx.input(|input| input.events.clone());
+        for event in events {
+            match event {
+                Event::WindowFocused(false) => {
+                    self.desk.keyboard.let_go();
+                    self.see();
+                }
+                Event::Key { key, physical_key, pressed, repeat: false, modifiers, .. } => {
+                    let is_command = modifiers.command || modifiers.alt;
+                    let place = physical_key.unwrap_or(key);
+                    // What is let go is let go, whoever has the keyboard.
+                    if (!pressed || !(is_taken || is_command)) && self.desk.keyboard.turn(place, pressed).is_some() {
+                        self.see();
+                    } else if pressed && is_command {
+                        self.command(key, modifiers.shift);
+                    } else if pressed && !is_taken {
+                        self.press(key);
+                    } else if pressed && key == Key::Escape {
+                        ctx.memory_mut(|memory| memory.stop_text_input());
+                    }
+                }
+                _ => {}
+            }
+        }
+    }
+
+    /// The keyboard and the pad together.
+    fn see(&mut self) {
+        let keys = self.desk.keyboard.held();
+        let mut held = self.pad_held;
+        for button in Buttons::ALL {
+            button.hold(&mut held, button.is_held(&keys) || button.is_held(&self.pad_held));
+        }
+        self.desk.player.see(held);
+    }
+
+    fn press(&mut self, key: Key) {
+        match key {
+            Key::P => self.desk.player.runs = !self.desk.player.runs,
+            Key::N => self.step(),
+            Key::R => self.desk.restart(StartAt::Spawn),
+            Key::B => self.desk.restart_at_checkpoint(),
+            Key::G => self.desk.keep_ghost(),
+            Key::F => self.look.follow(),
+            Key::Num1 => self.desk.player.speed = SPEEDS[0].0,
+            Key::Num2 => self.desk.player.speed = SPEEDS[1].0,
+            Key::Num3 => self.desk.player.speed = SPEEDS[2].0,
+            Key::Num4 => self.desk.player.speed = SPEEDS[3].0,
+            Key::Comma => self.go_by(-1),
+            Key::Period => self.go_by(1),
+            _ => {}
+        }
+    }
+
+    fn command(&mut self, key: Key, shift: bool) {
+        match (key, shift) {
+            (Key::Z, false) => self.undo(),
+            (Key::Z, true) | (Key::Y, _) => self.redo(),
+            (Key::S, _) => self.desk.keep_numbers(),
+            _ => {}
+        }
+    }
+
+    fn undo(&mut self) {
+        if matches!(self.tool, Tool::Paint(_)) {
+            if self.desk.room.undo() {
+                self.desk.room_changed();
+            }
+        } else {
+            self.desk.numbers.undo();
+        }
+    }
+
+    fn redo(&mut self) {
+        if matches!(self.tool, Tool::Paint(_)) {
+            if self.desk.room.redo() {
+                self.desk.room_changed();
+            }
+        } else {
+            self.desk.numbers.redo();
+        }
+    }
+
+    fn step(&mut self) {
+        self.desk.player.runs = false;
+        self.desk.player.step();
+    }
+
+    fn go_by(&mut self, ticks: i64) {
+        let tick = self.desk.player.tick_now().saturating_add_signed(ticks);
+        self.desk.player.look_at(tick);
+    }
+
+    fn show_level(&mut self, ui: &mut Ui, colours: &Colours) {
+        let (area, response) = ui.allocate_exact_size(ui.available_size(), Sense::click_and_drag());
+        let followed = self.desk.player.play().report().feet;
+        let sight = self.look.sight(area, self.desk.level(), followed);
+        let response = response.on_hover_cursor(match self.tool {
+            Tool::Hand => egui::CursorIcon::Grab,
+            _ => egui::CursorIcon::Crosshair,
+        });
+        if response.hovered() {
+            let (scroll, pointer) = ui.input(|input| {
+                (input.smooth_scroll_delta().y + (input.zoom_delta() - 1.0) * 300.0, input.pointer.hover_pos())
+            });
+            if let Some(pointer) = pointer.filter(|_| scroll != 0.0) {
+                self.look.zoom(&sight, (f64::from(scroll) * 0.003).exp(), pointer);
+            }
+        }
+        let pans = response.dragged_by(PointerButton::Middle)
+            || (self.tool == Tool::Hand && response.dragged_by(PointerButton::Primary));
+        if pans {
+            self.look.pan(&sight, response.drag_delta());
+        }
+        if response.double_clicked() && self.tool == Tool::Hand {
+            self.look.follow();
+        }
+        if let Some(pointer) = response.interact_pointer_pos() {
+            self.use_tool(&response, sight.to_level(pointer));
+        }
+        if !response.is_pointer_button_down_on() {
+            self.paints = false;
+        }
+        let sight = self.look.sight(area, self.desk.level(), self.desk.player.play().report().feet);
+        let canvas = Canvas { painter: &ui.painter_at(area), sight, colours: *colours, shows: self.shows };
+        canvas.draw(&self.desk);
+        self.write_over(&canvas, colours);
+        response.widget_info(|| egui::WidgetInfo::labeled(egui::Role::Canvas, true, "The level"));
+    }
+
+    /// What is written over the level: what it does now, how the try again differs, how a round stands.
+    fn write_over(&self, canvas: &Canvas<'_>, colours: &Colours) {
+        let player = &self.desk.player;
+        let (report, tile) = (player.play().report(), self.desk.numbers.file().scale.tile);
+        let speed = |along: f64| format!("{:.2}", along / tile);
+        let now = format!(
+            "tick {}  {}  speed {} along, {} up tiles/s",
+            player.tick_now(),
+            report.state,
+            speed(report.velocity.x),
+            speed(-report.velocity.y + 0.0)
+        );
+        canvas.write(0, &now, colours.ink);
+        let mut line = 1;
+        if let Some(round) = player.play().round() {
+            let mut words = format!("attempt {}  picked {}", round.attempt(), round.picked());
+            if let Some(health) = round.health() {
+                words += &format!("  health {health}");
+            }
+            if let Some(lives) = round.lives() {
+                words += &format!("  lives {lives}");
+            }
+            canvas.write(line, &words, colours.ink);
+            line += 1;
+        }
+        if let Some(again) = &self.desk.again {
+            canvas.write(line, &again.words(tile), colours.plum);
+        }
+        if player.is_over() {
+            let finished = player.play().round().is_some_and(wumple::Round::is_finished);
+            canvas.announce(if finished { "Finished. R starts again" } else { "Over. R starts again" });
+        }
+    }
+
+    fn use_tool(&mut self, response: &egui::Response, place: DVec2) {
+        match self.tool {
+            Tool::Hand => {}
+            Tool::Place => {
+                if response.clicked() {
+                    self.desk.restart_at(place);
+                    self.desk.again = None;
+                }
+            }
+            Tool::Paint(letter) => {
+                let lines = self.desk.level().grid.grid_lines();
+                let (column, row) = (lines.last_at_or_before(place.x, 0.0), lines.last_at_or_before(place.y, 0.0));
+                let is_down = response.is_pointer_button_down_on() || response.clicked();
+                let (Ok(column), Ok(row), true) = (usize::try_from(column), usize::try_from(row), is_down) else {
+                    return;
+                };
+                let before = self.desk.room.text().to_owned();
+                match self.desk.room.paint(column, row, letter, self.paints) {
+                    Ok(()) if self.desk.room.text() != before => {
+                        self.paints = true;
+                        self.desk.room_changed();
+                    }
+                    Ok(()) => {}
+                    Err(why) => self.desk.complain(why),
+                }
+            }
+        }
+    }
+
+    fn show_time(&mut self, ui: &mut Ui, colours: &Colours) {
+        let desk = &self.desk;
+        let player = &desk.player;
+        // When time stands, the reasons of the round and the view stand beside those of the motion.
+        let stands = !player.runs || player.is_over();
+        let completed = stands.then(|| player.log().clone().completed(player.trace(), desk.level()));
+        let log = completed.as_ref().unwrap_or(player.log());
+        let gone_to = ui.with_layout(Layout::right_to_left(Align::Min), |ui| {
+            let height = ui.available_height();
+            let why = ui.allocate_ui_with_layout(egui::vec2(WHY_WIDTH, height), Layout::top_down(Align::Min), |ui| {
+                timeline::show_why(ui, desk.player.tick_now(), log, colours)
+            });
+            let rest = egui::vec2(ui.available_width(), height);
+            let time = ui.allocate_ui_with_layout(rest, Layout::top_down(Align::Min), |ui| {
+                ui.spacing_mut().item_spacing.y = 0.0;
+                timeline::show(ui, desk, log, colours)
+            });
+            why.inner.or(time.inner)
+        });
+        if let Some(tick) = gone_to.inner {
+            self.desk.player.look_at(tick);
+        }
+    }
+
+    /// What is not kept is asked about before the window closes.
+    fn mind_closing(&mut self, ctx: &Context) {
+        if ctx.input(|input| input.viewport().close_requested()) && self.desk.is_unkept() && !self.is_closed {
+            ctx.send_viewport_cmd(ViewportCommand::CancelClose);
+            self.closes = true;
+        }
+        if !self.closes {
+            return;
+        }
+        Modal::new(egui::Id::unique("close")).show(ctx, |ui| {
+            ui.heading("Not everything is kept");
+            ui.label("There are numbers, or painted letters, that are in no file yet.");
+            ui.horizontal(|ui| {
+                if ui.button("Keep and close").clicked() {
+                    if self.desk.numbers.is_unkept() {
+                        self.desk.keep_numbers();
+                    }
+                    if self.desk.room.is_unkept() {
+                        self.desk.keep_room();
+                    }
+                    self.closes = false;
+                    if !self.desk.is_unkept() {
+                        self.close(ctx);
+                    }
+                }
+                if ui.button("Close without keeping").clicked() {
+                    self.close(ctx);
+                }
+                if ui.button("Stay").clicked() {
+                    self.closes = false;
+                }
+            });
+        });
+    }
+
+    fn close(&mut self, ctx: &Context) {
+        self.is_closed = true;
+        ctx.send_viewport_cmd(ViewportCommand::Close);
+    }
+}

@@ -1,0 +1,444 @@
+//! What is open, without a window: played, changed, taken back, kept.
+
+mod common;
+
+use std::path::Path;
+
+use proptest::prelude::*;
+use wumple::{Buttons, ButtonsFile, TrialFile, TuningFile, demo};
+use wumple_window::desk::{Again, StartAt, Trial, Units, Written};
+use wumple_window::{Desk, Source};
+
+use crate::common::{desk, desk_in};
+
+const RIGHT: Buttons = Buttons { right: true, ..Buttons::NONE };
+const JUMP: Buttons = Buttons { right: true, jump: true, ..Buttons::NONE };
+
+/// So many ticks with these held.
+fn play(desk: &mut Desk, held: Buttons, ticks: u32) {
+    for _ in 0..ticks {
+        desk.player.see(held);
+        desk.player.step();
+    }
+}
+
+fn said(desk: &Desk) -> String {
+    desk.said.as_ref().map_or_else(String::new, |said| said.words.clone())
+}
+
+/// Every row of both, to the bit.
+fn assert_same(again: &Again, fresh: &wumple::Trace) {
+    assert_eq!(again.now.rows, fresh.rows);
+    assert_eq!((&again.now.rounds, &again.now.views), (&fresh.rounds, &fresh.views));
+}
+
+#[test]
+fn while_a_number_is_dragged_the_last_try_is_a_fresh_run_with_it() {
+    let mut desk = desk();
+    play(&mut desk, RIGHT, 30);
+    play(&mut desk, JUMP, 20);
+    play(&mut desk, RIGHT, 60);
+    let held = desk.player.tried().held.clone();
+    for height in ["3.5 tiles", "3.8 tiles", "4 tiles"] {
+        desk.numbers.set("jump.height", height);
+        desk.numbers_changed();
+        let again = desk.again.as_ref().expect("there was a try");
+        let text = demo::DAB.replace("height = \"3.4 tiles\"", &format!("height = \"{height}\""));
+        let tuning = TuningFile::parse("dab", &text).unwrap();
+        let fresh = wumple::run(desk.level(), &tuning.tuning, &held, 110).unwrap();
+        assert_same(again, &fresh);
+        assert_ne!(again.then.rows, again.now.rows, "{height}");
+        assert!(again.words(16.0).contains("highest"), "{}", again.words(16.0));
+    }
+    // They are one step, and in force in the try that goes on.
+    assert_eq!(desk.numbers.undoes(), Some("jump.height"));
+    desk.numbers.undo();
+    desk.numbers_changed();
+    assert_eq!(desk.numbers.text(), demo::DAB);
+    assert_eq!(desk.player.play().character().tuning(), &desk.numbers.file().tuning);
+}
+
+#[test]
+fn right_after_a_restart_the_try_before_it_goes_again() {
+    let mut desk = desk();
+    play(&mut desk, RIGHT, 90);
+    desk.restart(StartAt::Spawn);
+    play(&mut desk, RIGHT, 2);
+    desk.numbers.set("run.top_speed", "9 tiles/s");
+    desk.numbers_changed();
+    assert_eq!(desk.again.as_ref().unwrap().now.rows.len(), 91);
+}
+
+#[test]
+fn numbers_are_undone_redone_reset_and_wrong_ones_change_nothing() {
+    let mut desk = desk();
+    let before = desk.numbers.file().clone();
+    desk.numbers.set("run.top_speed", "-3 tiles/s");
+    assert!(desk.numbers.error().unwrap().contains("run.top_speed"), "{:?}", desk.numbers.error());
+    assert_eq!(desk.numbers.file().tuning, before.tuning);
+    assert!(desk.numbers.keep(Path::new("")).unwrap_err().contains("wrong"));
+    desk.numbers.undo();
+    assert_eq!((desk.numbers.error(), desk.numbers.is_unkept()), (None, false));
+    desk.numbers.redo();
+    desk.numbers.reset("run.top_speed");
+    assert_eq!(desk.numbers.error(), None);
+    desk.numbers.set("jump.air_jumps", "1");
+    desk.numbers.let_go();
+    desk.numbers.set("jump.air_jumps", "2");
+    assert_eq!(desk.numbers.changed(), ["jump.air_jumps"]);
+    desk.numbers.undo();
+    assert_eq!(desk.numbers.file().tuning.air_jumps(), 1, "let go between, they are two steps");
+    for (key, words, units, expected) in [
+        ("run.top_speed", "120 px/s", Units::AsWritten, "px/s"),
+        ("run.top_speed", "120 px/s", Units::Tiles, "tiles/s"),
+        ("jump.coyote_time", "0.1 s", Units::Frames, "frames"),
+    ] {
+        desk.numbers.set(key, words);
+        let kind = desk.numbers.values().iter().find(|(known, _)| known.name == key).unwrap().0.kind;
+        assert_eq!(desk.numbers.unit(key, kind, units), expected, "{key}");
+    }
+    assert_eq!(desk.numbers.words_for(120.0, "tiles/s"), "7.5 tiles/s");
+}
+
+#[test]
+fn an_ability_that_is_switched_off_and_on_again_is_what_it_was() {
+    let level = Source::of_demo("chimney.level.toml", demo::ROOMS[0].level);
+    let mut desk = Desk::open(&level, &Source::of_demo("climbing-dab.tuning.toml", demo::CLIMBING_DAB)).unwrap();
+    for ability in ["ladder", "wall.slide", "wall.hold", "jump.hang"] {
+        let before = desk.numbers.file().clone();
+        desk.numbers.switch(ability, false);
+        assert!(!desk.numbers.has(ability), "{ability}");
+        assert_ne!(desk.numbers.file().tuning, before.tuning, "{ability}: {:?}", desk.numbers.error());
+        desk.numbers.switch(ability, true);
+        assert_eq!(desk.numbers.file().tuning, before.tuning, "{ability}");
+    }
+    // One that was never there begins with the usual.
+    let mut plain = self::desk();
+    for ability in wumple_window::desk::ABILITIES.map(|ability| ability.section) {
+        plain.numbers.switch(ability, true);
+        assert_eq!(plain.numbers.error(), None, "{ability}");
+        assert!(plain.numbers.has(ability));
+    }
+}
+
+#[test]
+fn gone_back_and_played_on_is_a_run_of_the_joined_buttons() {
+    let mut desk = desk();
+    play(&mut desk, RIGHT, 100);
+    play(&mut desk, JUMP, 30);
+    play(&mut desk, Buttons::NONE, 80);
+    let whole = desk.player.trace().rows.clone();
+    assert_eq!(whole.len(), 211, "it lives");
+    for tick in [200, 61, 60, 59, 1, 0, 137, 210] {
+        desk.player.look_at(tick);
+        assert_eq!(desk.player.play().report(), &whole[tick as usize], "tick {tick}");
+        assert_eq!(desk.player.trace().rows, whole, "what comes after is still there");
+    }
+    desk.player.look_at(83);
+    play(&mut desk, Buttons::NONE, 50);
+    let joined =
+        ButtonsFile::parse("b", "1 right\n84 -\n", &desk.numbers.file().scale).unwrap().at_rate(60.0).unwrap().0;
+    let fresh = wumple::run(desk.level(), &desk.numbers.file().tuning, &joined, 133).unwrap();
+    assert_eq!(desk.player.trace().rows, fresh.rows);
+    assert_eq!(desk.player.tried().ticks, 133);
+}
+
+#[test]
+fn gone_back_over_a_changed_number_it_is_as_it_was() {
+    let mut desk = desk();
+    play(&mut desk, RIGHT, 70);
+    desk.numbers.set("run.top_speed", "9 tiles/s");
+    desk.numbers_changed();
+    play(&mut desk, RIGHT, 70);
+    let whole = desk.player.trace().rows.clone();
+    for tick in [20, 75, 69, 140] {
+        desk.player.look_at(tick);
+        assert_eq!(desk.player.play().report(), &whole[tick as usize], "tick {tick}");
+    }
+    // Played on from before the change, it is with the numbers of now.
+    desk.player.look_at(40);
+    desk.player.play_on();
+    assert_eq!(desk.player.play().character().tuning().run().top_speed, 144.0);
+}
+
+#[test]
+fn what_is_kept_has_the_changed_keys_and_every_comment() {
+    let folder = tempfile::tempdir().unwrap();
+    let mut desk = desk_in(folder.path());
+    desk.numbers.set("jump.height", "3.7 tiles");
+    desk.numbers.set("jump.coyote_time", "0.12 s");
+    desk.keep_numbers();
+    let kept = std::fs::read_to_string(folder.path().join("dab.tuning.toml")).unwrap();
+    let changed: Vec<(&str, &str)> = demo::DAB.lines().zip(kept.lines()).filter(|(old, new)| old != new).collect();
+    assert_eq!((changed.len(), kept.lines().count()), (2, demo::DAB.lines().count()), "{changed:?}");
+    for (old, new) in changed {
+        let comment = |line: &str| line.split_once('#').map(|(_, comment)| comment.to_owned());
+        assert_eq!(comment(old), comment(new));
+    }
+    assert!(!desk.is_unkept() && said(&desk).starts_with("kept in "), "{}", said(&desk));
+}
+
+#[test]
+fn files_are_opened_beside_what_is_open() {
+    let folder = tempfile::tempdir().unwrap();
+    let mut desk = desk_in(folder.path());
+    let chimney = folder.path().join("chimney.level.toml");
+    std::fs::write(&chimney, demo::ROOMS[0].level).unwrap();
+    std::fs::write(folder.path().join("c.tuning.toml"), demo::CLIMBING_DAB).unwrap();
+    std::fs::write(folder.path().join("c.buttons"), demo::ROOMS[0].buttons).unwrap();
+    desk.open_file(&chimney);
+    assert_eq!((desk.level().name.as_str(), desk.numbers.file().name.as_str()), ("Chimney", "Dab"));
+    desk.open_file(&folder.path().join("c.tuning.toml"));
+    assert_eq!((desk.level().name.as_str(), desk.numbers.file().name.as_str()), ("Chimney", "Climbing Dab"));
+    assert_eq!(desk.files().len(), 2);
+    desk.open_file(&folder.path().join("c.buttons"));
+    assert!(desk.player.tick_now() > 300 && !desk.player.runs, "{}", said(&desk));
+    for wrong in ["none.level.toml", "map.png", "none.buttons"] {
+        desk.open_file(&folder.path().join(wrong));
+        assert!(desk.said.as_ref().unwrap().is_error, "{wrong}");
+        assert_eq!(desk.level().name, "Chimney");
+    }
+    desk.numbers.set("run.top_speed", "9 tiles/s");
+    desk.open_file(&folder.path().join("room.level.toml"));
+    assert!(said(&desk).contains("not everything is kept"), "{}", said(&desk));
+}
+
+#[test]
+fn what_has_no_file_yet_gets_one_and_writes_over_nothing() {
+    let folder = tempfile::tempdir().unwrap();
+    let mut desk = desk();
+    desk.folder = folder.path().to_owned();
+    desk.numbers.set("jump.height", "3.7 tiles");
+    desk.keep_numbers();
+    desk.keep_room();
+    let path = folder.path().join("dab.tuning.toml");
+    assert!(std::fs::read_to_string(&path).unwrap().contains("3.7 tiles") && !desk.is_unkept());
+    assert!(folder.path().join("throwing-room.level.toml").exists());
+    desk.numbers.set("jump.height", "3.9 tiles");
+    desk.keep_numbers();
+    assert!(std::fs::read_to_string(&path).unwrap().contains("3.9 tiles"), "its own file it writes again");
+    let mut other = self::desk();
+    other.folder = folder.path().to_owned();
+    other.numbers.set("jump.height", "5 tiles");
+    other.keep_numbers();
+    assert!(other.said.as_ref().unwrap().is_error && other.is_unkept(), "{}", said(&other));
+    assert!(std::fs::read_to_string(&path).unwrap().contains("3.9 tiles"), "nothing is lost");
+}
+
+#[test]
+fn a_file_that_another_program_changes_is_read_again_or_asked_about() {
+    let folder = tempfile::tempdir().unwrap();
+    let mut desk = desk_in(folder.path());
+    let path = folder.path().join("dab.tuning.toml");
+    let write = |text: &str| std::fs::write(&path, text).unwrap();
+    let higher = demo::DAB.replace("height = \"3.4 tiles\"", "height = \"4 tiles\"");
+    write(&higher);
+    desk.changed_on_disk(&path);
+    assert_eq!((desk.numbers.text(), desk.numbers.is_asked()), (higher.clone(), false));
+    // With a change of one's own.
+    desk.numbers.set("run.top_speed", "8 tiles/s");
+    write(demo::DAB);
+    desk.changed_on_disk(&path);
+    assert!(desk.numbers.is_asked());
+    let mut other = desk_in(folder.path());
+    other.numbers.set("run.top_speed", "8 tiles/s");
+    write(&higher);
+    other.changed_on_disk(&path);
+    other.numbers.take_theirs();
+    assert_eq!(other.numbers.text(), higher);
+    other.numbers.undo();
+    assert!(other.numbers.text().contains("\"8 tiles/s\""), "it can be had back");
+    desk.numbers.keep_mine();
+    let mine = demo::DAB.replace("top_speed = \"7.5 tiles/s\"", "top_speed = \"8 tiles/s\"");
+    let plain = |text: &str| text.split_whitespace().collect::<Vec<_>>().join(" ");
+    assert_eq!(plain(&desk.numbers.text()), plain(&mine));
+    // What is no tuning leaves the numbers as they were.
+    let before = other.numbers.file().tuning.clone();
+    write("[jump\n");
+    other.changed_on_disk(&path);
+    assert!(other.numbers.error().is_some() || other.said.is_some());
+    assert_eq!(other.numbers.file().tuning, before);
+}
+
+#[test]
+fn a_level_is_painted_and_what_was_held_is_played_in_it() {
+    let folder = tempfile::tempdir().unwrap();
+    let mut desk = desk_in(folder.path());
+    play(&mut desk, RIGHT, 60);
+    let (column, row) = desk.level().spawn_tile;
+    assert!(desk.room.paint(column, row, '#', false).unwrap_err().contains("spawn"));
+    desk.room.paint(column + 3, row, '#', false).unwrap();
+    desk.room_changed();
+    let x = desk.player.play().report().feet.x;
+    assert!(x < (column + 3) as f64 * 16.0, "it is stopped by what was painted: {x}");
+    assert_eq!(desk.player.tried().ticks, 60);
+    desk.keep_room();
+    let kept = std::fs::read_to_string(folder.path().join("room.level.toml")).unwrap();
+    let changed: Vec<usize> = demo::THROWING_ROOM
+        .lines()
+        .zip(kept.lines())
+        .enumerate()
+        .filter(|(_, (a, b))| a != b)
+        .map(|(at, _)| at)
+        .collect();
+    assert_eq!(changed.len(), 1);
+    // The spawn moves; undone, it is back.
+    desk.room.paint(column + 1, row, '@', false).unwrap();
+    assert_eq!(desk.level().spawn_tile, (column + 1, row));
+    assert!(desk.room.undo());
+    assert_eq!((desk.level().spawn_tile, desk.room.text()), ((column, row), kept.as_str()));
+    assert!(desk.room.redo() && desk.room.is_unkept());
+}
+
+#[test]
+fn trials_of_what_just_happened_pass() {
+    let folder = tempfile::tempdir().unwrap();
+    let mut desk = desk_in(folder.path());
+    play(&mut desk, RIGHT, 30);
+    play(&mut desk, JUMP, 20);
+    play(&mut desk, Buttons::NONE, 60);
+    for (number, trial) in [(1, Trial::LandsHere), (2, Trial::Survives)] {
+        desk.write_trial(trial);
+        let path = folder.path().join(format!("room-{number}.trial.toml"));
+        assert!(path.exists(), "{}", said(&desk));
+        let outcome = TrialFile::read(&path).unwrap().run().unwrap();
+        assert!(outcome.passed(), "{outcome}");
+    }
+    desk.write_trial(Trial::ReachesGoal);
+    assert!(said(&desk).contains("goal"), "{}", said(&desk));
+    desk.numbers.set("jump.height", "5 tiles");
+    desk.write_trial(Trial::Survives);
+    assert!(said(&desk).contains("keep the numbers"), "{}", said(&desk));
+    for (what, ending) in [(Written::Buttons, "buttons"), (Written::Trace, "csv"), (Written::Figure, "svg")] {
+        desk.write(what);
+        assert!(said(&desk).ends_with(ending), "{}", said(&desk));
+    }
+    let text = std::fs::read_to_string(folder.path().join("room-3.buttons")).unwrap();
+    let (held, _) = ButtonsFile::parse("b", &text, &desk.numbers.file().scale).unwrap().at_rate(60.0).unwrap();
+    assert_eq!(held, desk.player.tried().held);
+}
+
+#[test]
+fn tries_begin_at_places_and_at_checkpoints() {
+    let mut desk = desk();
+    desk.restart_at(wumple::DVec2::new(100.0, 100.0));
+    play(&mut desk, Buttons::NONE, 1);
+    assert!(matches!(desk.player.tried().start, StartAt::Place(_)), "{}", said(&desk));
+    assert!((desk.player.play().trace().rows[0].feet.x - 100.0).abs() < 1.0);
+    desk.restart_at(wumple::DVec2::new(-500.0, 100.0));
+    assert_eq!(desk.player.tried().start, StartAt::Spawn, "where it does not fit it is the spawn");
+    assert!(desk.said.as_ref().unwrap().is_error);
+    desk.restart_at_checkpoint();
+    assert_eq!(desk.player.tried().start, StartAt::Spawn);
+}
+
+#[test]
+fn every_room_of_the_demo_opens_and_plays() {
+    for (name, _, level, tuning) in wumple_window::desk::demo_rooms() {
+        let mut desk = Desk::open(&level, &tuning).unwrap_or_else(|why| panic!("{name}: {why}"));
+        play(&mut desk, RIGHT, 40);
+        play(&mut desk, JUMP, 40);
+        assert!(desk.player.tick_now() > 0, "{name}");
+    }
+}
+
+#[test]
+fn another_rate_starts_the_try_anew() {
+    let mut desk = desk();
+    play(&mut desk, RIGHT, 60);
+    desk.numbers.set("tick.rate", "120");
+    desk.numbers_changed();
+    assert_eq!((desk.player.tick_now(), desk.player.trace().rate), (0, 120.0));
+    assert!(desk.again.is_none());
+    assert_eq!(desk.frame(0.05), 6, "of its ticks");
+}
+
+/// Something that somebody does.
+#[derive(Clone, Debug)]
+enum Deed {
+    Play(Buttons, u32),
+    LookAt(u64),
+    PlayOn,
+    Restart(u8),
+    Set(&'static str, f64),
+    Undo(bool),
+    Switch(&'static str, bool),
+    Paint(usize, usize, char),
+    Ghost,
+}
+
+fn deed() -> impl Strategy<Value = Deed> {
+    let held = (any::<bool>(), any::<bool>(), any::<bool>(), any::<bool>())
+        .prop_map(|(left, right, jump, down)| Buttons { left, right, jump, down, ..Buttons::NONE });
+    let key = prop::sample::select(vec![
+        "run.top_speed",
+        "jump.height",
+        "jump.coyote_time",
+        "body.height",
+        "fall.gravity_ratio",
+    ]);
+    let ability = prop::sample::select(vec!["jump", "ladder", "wall.slide", "jump.hang"]);
+    prop_oneof![
+        4 => (held, 1u32..90).prop_map(|(held, ticks)| Deed::Play(held, ticks)),
+        2 => (0u64..400).prop_map(Deed::LookAt),
+        1 => Just(Deed::PlayOn),
+        1 => (0u8..3).prop_map(Deed::Restart),
+        3 => (key, -0.5..40.0f64).prop_map(|(key, number)| Deed::Set(key, number)),
+        1 => any::<bool>().prop_map(Deed::Undo),
+        1 => (ability, any::<bool>()).prop_map(|(ability, on)| Deed::Switch(ability, on)),
+        1 => (0usize..30, 0usize..16, prop::sample::select(vec!['#', '.', '=', 'H', '@', '^']))
+            .prop_map(|(column, row, letter)| Deed::Paint(column, row, letter)),
+        1 => Just(Deed::Ghost),
+    ]
+}
+
+fn does(desk: &mut Desk, deed: &Deed) {
+    match deed {
+        Deed::Play(held, ticks) => play(desk, *held, *ticks),
+        Deed::LookAt(tick) => desk.player.look_at(*tick),
+        Deed::PlayOn => desk.player.play_on(),
+        Deed::Restart(0) => desk.restart(StartAt::Spawn),
+        Deed::Restart(1) => desk.restart_at(wumple::DVec2::new(120.0, 90.0)),
+        Deed::Restart(_) => desk.restart_at_checkpoint(),
+        Deed::Set(key, number) => desk.numbers.set(key, &number.to_string()),
+        Deed::Undo(true) => desk.numbers.undo(),
+        Deed::Undo(false) => desk.numbers.redo(),
+        Deed::Switch(ability, on) => desk.numbers.switch(ability, *on),
+        Deed::Paint(column, row, letter) => {
+            // What cannot be painted says so.
+            let _ = desk.room.paint(*column, *row, *letter, false);
+            desk.room_changed();
+        }
+        Deed::Ghost => desk.keep_ghost(),
+    }
+    desk.numbers_changed();
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { cases: 150, ..ProptestConfig::default() })]
+
+    /// Whatever is done in whatever order: the rows are whole, a world is sound, what was gone back to is what was, and all that was
+    /// changed can be taken back.
+    #[test]
+    fn nothing_that_is_done_breaks_it(which in 0usize..18, deeds in prop::collection::vec(deed(), 1..40)) {
+        let (_, _, level, tuning) = wumple_window::desk::demo_rooms().swap_remove(which);
+        let mut desk = Desk::open(&level, &tuning).unwrap();
+        for deed in &deeds {
+            does(&mut desk, deed);
+            let (trace, now) = (desk.player.trace(), desk.player.tick_now());
+            prop_assert!(trace.rows.iter().enumerate().all(|(at, row)| row.tick == at as u64), "{deed:?}");
+            prop_assert_eq!(trace.rows.len() as u64 - 1, desk.player.tried().ticks);
+            prop_assert_eq!(&trace.rows[now as usize], desk.player.play().report(), "{:?}", deed);
+            prop_assert!(desk.player.play().world().violation().is_none(), "{deed:?}: {:?}", desk.player.play().world().violation());
+            if let Some(again) = &desk.again {
+                prop_assert!(again.now.rows.iter().all(|row| row.feet.is_finite()));
+            }
+        }
+        while desk.numbers.undoes().is_some() {
+            desk.numbers.undo();
+        }
+        prop_assert_eq!(desk.numbers.text(), tuning.text);
+        while desk.room.undo() {}
+        prop_assert_eq!(desk.room.text(), &level.text);
+    }
+}

@@ -1,0 +1,353 @@
+//! What a click, a drag or a key does, found by role and label as somebody finds it who does not see the screen.
+
+mod common;
+
+use eframe::egui::accesskit::Role;
+use eframe::egui::{Key, Modifiers, Pos2, Vec2, pos2, vec2};
+use egui_kittest::Harness;
+use egui_kittest::kittest::Queryable;
+use wumple::{Event, JumpedFrom, demo};
+use wumple_window::view::Tool;
+use wumple_window::{Desk, Window};
+
+use crate::common::{desk, desk_in};
+
+/// A window whose frames take so long, s.
+fn window_of(desk: Desk, frame: f32, size: Vec2) -> Harness<'static, Window> {
+    let mut harness = Harness::builder()
+        .with_size(size)
+        .with_step_dt(frame)
+        .build_ui_state(|ui, window: &mut Window| window.ui(ui), Window::new(desk));
+    // What follows the first frames is played for sure.
+    harness.run_steps(4);
+    harness
+}
+
+fn window(desk: Desk) -> Harness<'static, Window> {
+    window_of(desk, 1.0 / 60.0, vec2(1280.0, 800.0))
+}
+
+fn ticks(harness: &Harness<'_, Window>) -> u64 {
+    harness.state().desk.player.tick_now()
+}
+
+fn happened(harness: &Harness<'_, Window>) -> Vec<Event> {
+    harness.state().desk.player.trace().rows.iter().flat_map(|row| row.events.clone()).collect()
+}
+
+#[test]
+fn a_press_shorter_than_a_frame_jumps_however_slow_the_frame() {
+    for frame in [1.0 / 240.0, 1.0 / 60.0, 1.0 / 10.0] {
+        let mut harness = window_of(desk(), frame, vec2(1280.0, 800.0));
+        // Both edges in one frame.
+        for pressed in [true, false] {
+            harness.input_mut().events.push(eframe::egui::Event::Key {
+                key: Key::Space,
+                physical_key: None,
+                pressed,
+                repeat: false,
+                modifiers: Modifiers::NONE,
+            });
+        }
+        harness.run_steps((0.1 / frame).ceil() as usize + 4);
+        assert!(happened(&harness).contains(&Event::Jumped(JumpedFrom::Ground)), "frames of {frame} s");
+        let held = harness.state().desk.player.tried().held.changes().to_vec();
+        assert_eq!(held.len(), 2, "for one tick: {held:?}");
+        assert_eq!(held[1].0 - held[0].0, 1);
+    }
+}
+
+#[test]
+fn keys_play_pause_step_and_start_again() {
+    let mut harness = window(desk());
+    harness.key_down(Key::D);
+    harness.run_steps(20);
+    harness.key_up(Key::D);
+    harness.run_steps(4);
+    let x = harness.state().desk.player.play().report().feet.x;
+    assert!(x > 30.0, "{x}");
+    harness.key_press(Key::P);
+    harness.run_steps(3);
+    let paused = ticks(&harness);
+    harness.run_steps(10);
+    assert_eq!(ticks(&harness), paused);
+    harness.key_press(Key::N);
+    harness.run_steps(1);
+    assert_eq!(ticks(&harness), paused + 1);
+    harness.key_press(Key::Comma);
+    harness.key_press(Key::Comma);
+    harness.run_steps(1);
+    assert_eq!(ticks(&harness), paused - 1);
+    assert!(harness.state().desk.player.is_back());
+    harness.get_by_label("Play on").click();
+    harness.run_steps(3);
+    assert!(ticks(&harness) > paused - 1 && !harness.state().desk.player.is_back());
+    harness.key_press(Key::R);
+    harness.run_steps(1);
+    assert!(ticks(&harness) < 3);
+}
+
+#[test]
+fn keys_are_let_go_when_the_window_loses_the_keyboard() {
+    let mut harness = window(desk());
+    harness.key_down(Key::ArrowRight);
+    harness.run_steps(5);
+    harness.event(eframe::egui::Event::WindowFocused(false));
+    harness.run_steps(5);
+    let last = harness.state().desk.player.trace().rows.len() as u64 - 1;
+    assert!(!harness.state().desk.player.tried().held.at(last).right);
+}
+
+#[test]
+fn a_number_is_dragged_and_the_path_moves_in_the_same_frame() {
+    let mut harness = window(desk());
+    harness.key_down(Key::ArrowRight);
+    harness.run_steps(60);
+    harness.key_up(Key::ArrowRight);
+    harness.run_steps(5);
+    let slider = harness.get_by_role_and_label(Role::Slider, "run.top_speed").rect();
+    let (from, to) = (slider.center(), slider.right_center() - vec2(12.0, 0.0));
+    harness.hover_at(from);
+    harness.drag_at(from);
+    harness.run_steps(1);
+    harness.hover_at(to);
+    harness.run_steps(1);
+    let state = harness.state();
+    let again = state.desk.again.as_ref().expect("in the frame of the drag");
+    let speed = state.desk.numbers.file().tuning.run().top_speed;
+    assert!(speed > 200.0, "{speed}");
+    let held = state.desk.player.tried().held.clone();
+    let fresh =
+        wumple::run(state.desk.level(), &state.desk.numbers.file().tuning, &held, again.now.rows.len() as u64 - 1);
+    assert_eq!(again.now.rows, fresh.unwrap().rows, "to the bit");
+    harness.drop_at(to);
+    harness.run_steps(2);
+    assert_eq!(harness.state().desk.numbers.undoes(), Some("run.top_speed"));
+    harness.key_press_modifiers(Modifiers::COMMAND, Key::Z);
+    harness.run_steps(2);
+    assert_eq!(harness.state().desk.numbers.text(), demo::DAB, "one drag is one step");
+    harness.key_press_modifiers(Modifiers::COMMAND, Key::Y);
+    harness.run_steps(2);
+    assert!(harness.state().desk.numbers.is_unkept());
+}
+
+#[test]
+fn keys_play_on_right_after_a_slider_was_let_go() {
+    let mut harness = window(desk());
+    let slider = harness.get_by_role_and_label(Role::Slider, "run.top_speed").rect();
+    harness.hover_at(slider.center());
+    harness.drag_at(slider.center());
+    harness.run_steps(2);
+    harness.drop_at(slider.center() + vec2(6.0, 0.0));
+    harness.run_steps(2);
+    let before = harness.state().desk.numbers.text();
+    harness.key_down(Key::ArrowRight);
+    harness.run_steps(20);
+    assert_eq!(harness.state().desk.numbers.text(), before, "the arrow is the player's");
+    assert!(harness.state().desk.player.play().report().feet.x > 25.0);
+}
+
+#[test]
+fn it_is_worked_by_keyboard_alone() {
+    let mut harness = window(desk());
+    harness.get_by_role_and_label(Role::Slider, "run.top_speed").focus();
+    harness.run_steps(2);
+    harness.key_press(Key::ArrowRight);
+    harness.run_steps(3);
+    let state = harness.state();
+    assert!(state.desk.numbers.differs("run.top_speed"), "the arrow is the slider's");
+    assert!(state.desk.player.tried().held.changes().is_empty(), "and not the player's");
+    harness.key_press(Key::Escape);
+    harness.run_steps(3);
+    let before = harness.state().desk.numbers.text();
+    harness.key_down(Key::ArrowRight);
+    harness.run_steps(10);
+    assert_eq!(harness.state().desk.numbers.text(), before);
+    assert!(harness.state().desk.player.play().report().feet.x > 24.0, "back to playing");
+    harness.key_up(Key::ArrowRight);
+    // By Tab one comes to a control.
+    harness.key_press(Key::Tab);
+    harness.run_steps(3);
+    assert!(harness.ctx.memory(|memory| memory.focused()).is_some());
+}
+
+#[test]
+fn a_key_is_found_by_its_name_and_changed_by_typing() {
+    let mut harness = window(desk());
+    let search = harness.get_by_role_and_label(Role::TextInput, "Search");
+    search.focus();
+    search.type_text("coyote");
+    harness.run_steps(3);
+    assert!(harness.query_by_role_and_label(Role::Slider, "run.top_speed").is_none());
+    let before = ticks(&harness);
+    harness.get_by_role_and_label(Role::Slider, "jump.coyote_time");
+    assert!(before > 0 && happened(&harness).is_empty(), "what was typed was no key of the player");
+    harness.state_mut().desk.numbers.set("jump.coyote_time", "0.2 s");
+    harness.run_steps(2);
+    harness.get_by_label("reset").click();
+    harness.run_steps(2);
+    assert!(!harness.state().desk.numbers.is_unkept());
+}
+
+#[test]
+fn the_timeline_is_dragged_back_and_played_on_from_there() {
+    let mut harness = window(desk());
+    harness.key_down(Key::ArrowRight);
+    harness.run_steps(90);
+    harness.key_up(Key::ArrowRight);
+    harness.run_steps(30);
+    let whole = harness.state().desk.player.trace().rows.clone();
+    // In the strips at the bottom, about the middle of the time.
+    let strip = pos2(420.0, 745.0);
+    harness.hover_at(strip);
+    harness.drag_at(strip);
+    harness.run_steps(2);
+    harness.drop_at(strip);
+    harness.run_steps(2);
+    let tick = ticks(&harness);
+    assert!(tick > 10 && tick < whole.len() as u64 - 10, "{tick} of {}", whole.len());
+    assert_eq!(harness.state().desk.player.play().report(), &whole[tick as usize]);
+    harness.key_press(Key::P);
+    harness.run_steps(20);
+    assert!(harness.state().desk.player.trace().rows.len() > tick as usize);
+    assert_eq!(harness.state().desk.player.trace().rows[..=tick as usize], whole[..=tick as usize]);
+}
+
+#[test]
+fn a_refused_press_is_read_of_and_gone_to() {
+    let mut harness = window(desk());
+    // From the ground, in the air, and once more: that one is refused.
+    for _ in 0..3 {
+        harness.key_press(Key::Space);
+        harness.run_steps(10);
+    }
+    harness.run_steps(60);
+    harness.key_press(Key::P);
+    harness.run_steps(2);
+    let press = harness.state().desk.player.log().presses().iter().find(|press| press.led_to == "nothing").cloned();
+    let press = press.expect("in the air there is nothing to jump from");
+    let line = harness.get_all_by_role(Role::Label).find(|label| {
+        label
+            .value()
+            .or_else(|| egui_kittest::kittest::NodeT::accesskit_node(label).label())
+            .is_some_and(|words| words.contains("refused"))
+    });
+    line.expect("its reason stands there").click();
+    harness.run_steps(2);
+    assert_eq!(ticks(&harness), press.pressed_tick);
+}
+
+#[test]
+fn the_level_is_panned_zoomed_painted_and_started_in() {
+    let mut harness = window(desk());
+    harness.run_steps(2);
+    let middle = pos2(430.0, 200.0);
+    harness.hover_at(middle);
+    harness.event(eframe::egui::Event::MouseWheel {
+        unit: eframe::egui::MouseWheelUnit::Point,
+        delta: vec2(0.0, 120.0),
+        phase: eframe::egui::TouchPhase::Move,
+        source: eframe::egui::MouseWheelSource::Wheel,
+        modifiers: Modifiers::NONE,
+    });
+    harness.run_steps(40);
+    assert!(!harness.state().look.follows());
+    harness.key_press(Key::F);
+    harness.run_steps(2);
+    assert!(harness.state().look.follows());
+    harness.state_mut().tool = Tool::Place;
+    click(&mut harness, middle);
+    assert!(ticks(&harness) < 10, "a try began there");
+    let feet = harness.state().desk.player.trace().rows[0].feet;
+    harness.state_mut().tool = Tool::Paint('#');
+    click(&mut harness, middle);
+    let (column, row) = ((feet.x / 16.0) as i32, (feet.y / 16.0) as i32);
+    let level = harness.state().desk.level();
+    assert!(wumple::Terrain::surface(&level.grid, column, row) == wumple::Surface::Solid, "({column}, {row})");
+    harness.key_press_modifiers(Modifiers::COMMAND, Key::Z);
+    harness.run_steps(2);
+    assert_eq!(harness.state().desk.room.text(), demo::THROWING_ROOM);
+}
+
+fn click(harness: &mut Harness<'_, Window>, at: Pos2) {
+    harness.hover_at(at);
+    harness.run_steps(1);
+    harness.drag_at(at);
+    harness.run_steps(1);
+    harness.drop_at(at);
+    harness.run_steps(2);
+}
+
+#[test]
+fn what_is_kept_is_written_and_what_is_not_is_asked_about() {
+    let folder = tempfile::tempdir().unwrap();
+    let mut harness = window(desk_in(folder.path()));
+    harness.state_mut().desk.numbers.set("jump.height", "3.9 tiles");
+    harness.run_steps(2);
+    harness.get_by_label("Keep").click();
+    harness.run_steps(3);
+    harness.get_by_label("The numbers").click();
+    harness.run_steps(3);
+    let kept = std::fs::read_to_string(folder.path().join("dab.tuning.toml")).unwrap();
+    assert!(kept.contains("3.9 tiles"));
+    // Closing asks, and keeps.
+    harness.state_mut().desk.numbers.set("jump.height", "4.1 tiles");
+    let root = harness.input_mut().viewports.entry(eframe::egui::ViewportId::ROOT).or_default();
+    root.events.push(eframe::egui::ViewportEvent::Close);
+    harness.run_steps(3);
+    harness.get_by_label("Not everything is kept");
+    harness.get_by_label("Keep and close").click();
+    harness.run_steps(3);
+    assert!(std::fs::read_to_string(folder.path().join("dab.tuning.toml")).unwrap().contains("4.1 tiles"));
+    // A file that changes under changes here is asked about.
+    harness.state_mut().desk.numbers.set("jump.height", "3 tiles");
+    std::fs::write(folder.path().join("dab.tuning.toml"), demo::DAB).unwrap();
+    harness.state_mut().desk.changed_on_disk(&folder.path().join("dab.tuning.toml"));
+    harness.run_steps(3);
+    harness.get_by_label("Take the file").click();
+    harness.run_steps(3);
+    assert_eq!(harness.state().desk.numbers.text(), demo::DAB);
+}
+
+#[test]
+fn rooms_are_chosen_from_a_menu_and_all_of_them_are_drawn() {
+    let mut harness = window(desk());
+    harness.get_by_label("Throwing room: Dab").click();
+    harness.run_steps(3);
+    harness.get_by_label("chimney").click();
+    harness.run_steps(5);
+    assert_eq!(harness.state().desk.level().name, "Chimney");
+    for (name, _, level, tuning) in wumple_window::desk::demo_rooms() {
+        harness.state_mut().desk = Desk::open(&level, &tuning).unwrap();
+        harness.state_mut().shows.arc = true;
+        harness.state_mut().shows.boxes = true;
+        harness.key_down(Key::ArrowRight);
+        harness.run_steps(30);
+        harness.key_up(Key::ArrowRight);
+        assert!(ticks(&harness) > 10, "{name}");
+    }
+}
+
+/// Nothing that can be clicked is outside of the window, or over another.
+#[test]
+fn at_any_size_every_control_is_within_the_window() {
+    for (size, zoom) in [(vec2(1280.0, 800.0), 1.0), (vec2(1024.0, 700.0), 1.0), (vec2(2560.0, 1600.0), 2.0)] {
+        let mut harness = window_of(desk(), 1.0 / 60.0, size / zoom);
+        harness.set_pixels_per_point(zoom);
+        harness.run_steps(4);
+        let whole = eframe::egui::Rect::from_min_size(Pos2::ZERO, size / zoom);
+        for label in ["Pause", "Step", "Start again", "Undo", "Keep", "Show", "Keys", "Dark", "Why"] {
+            let rect = harness.get_by_label(label).rect();
+            assert!(whole.contains_rect(rect), "{label} at {rect} in {size}");
+        }
+        let buttons: Vec<_> = ["Pause", "Step", "1/2", "Start again", "Undo", "Redo", "Keep", "Show", "Keys", "Dark"]
+            .iter()
+            .map(|label| (*label, harness.get_by_label(label).rect().shrink(1.0)))
+            .collect();
+        for (at, (one, rect)) in buttons.iter().enumerate() {
+            for (other, over) in &buttons[..at] {
+                assert!(!rect.intersects(*over), "{one} over {other} in {size}");
+            }
+        }
+    }
+}
