@@ -122,6 +122,62 @@ fn an_ability_that_is_switched_off_and_on_again_is_what_it_was() {
 }
 
 #[test]
+fn what_letting_go_does_is_changed_and_had_back() {
+    let mut desk = desk();
+    let before = desk.numbers.file().tuning.clone();
+    let section = wumple_window::desk::RELEASES[0];
+    assert_eq!(desk.numbers.release_style(section).as_deref(), Some("to-height"));
+    desk.numbers.set("jump.release.tap_height", "1.5 tiles");
+    let had = desk.numbers.text();
+    for style in wumple_window::desk::RELEASE_STYLES.map(|style| style.name) {
+        desk.numbers.set_release_style(section, Some(style));
+        assert_eq!((desk.numbers.error(), desk.numbers.release_style(section).as_deref()), (None, Some(style)));
+        assert_ne!(desk.numbers.file().tuning, before, "{style}");
+    }
+    assert_eq!(desk.numbers.text(), had, "the last of them is the one it had, as it was");
+    // Of a jump in the air there may be none.
+    let of_air = wumple_window::desk::RELEASES[1];
+    desk.numbers.set_release_style(of_air, None);
+    assert!(!desk.numbers.has(of_air) && desk.numbers.error().is_none());
+    while desk.numbers.undoes().is_some() {
+        desk.numbers.undo();
+    }
+    assert_eq!(desk.numbers.text(), demo::DAB);
+}
+
+#[test]
+fn poses_picture_and_scale_are_changed_in_their_lines() {
+    let level = Source::of_demo("throwing-room.level.toml", demo::THROWING_ROOM);
+    let (_, _, _, barrow) = wumple_window::desk::demo_rooms()
+        .into_iter()
+        .find(|(.., tuning)| tuning.name.starts_with("barrow"))
+        .expect("it is in the demo");
+    let mut desk = Desk::open(&level, &barrow).unwrap();
+    let others: Vec<&str> = desk.numbers.others().iter().map(String::as_str).collect();
+    assert_eq!(
+        others,
+        ["name", "pose.0.name", "pose.0.when.support", "pose.1.name", "pose.1.pictures", "pose.1.stride"]
+    );
+    desk.numbers.set("pose.1.stride", "6 px");
+    desk.numbers.set("pose.0.when.state", "[\"rise\", \"fall\"]");
+    assert_eq!(desk.numbers.error(), None);
+    let poses = &desk.numbers.file().poses;
+    assert_eq!(poses[1].advance, wumple::poses::Advance::Stride(6.0));
+    assert_eq!(poses[0].when.states, [wumple::State::Rise, wumple::State::Fall]);
+    assert_eq!(desk.numbers.changed(), ["pose.0.when.state", "pose.1.stride"]);
+    desk.numbers.set("pose.1.pictures", "0");
+    assert!(desk.numbers.error().unwrap().contains("at least 1"), "{:?}", desk.numbers.error());
+    desk.numbers.reset("pose.1.pictures");
+    // What tiles mean is another in the whole file, and acts as any other number does.
+    let speed = desk.numbers.file().tuning.run().top_speed;
+    desk.numbers.set("scale.tile", "32");
+    assert_eq!(desk.numbers.file().tuning.run().top_speed, speed * 2.0);
+    desk.numbers.switch("picture", true);
+    assert!(desk.numbers.file().picture.is_some_and(|picture| picture.width == 48.0));
+    assert!(desk.numbers.others().iter().any(|key| key == "picture.height"));
+}
+
+#[test]
 fn gone_back_and_played_on_is_a_run_of_the_joined_buttons() {
     let mut desk = desk();
     play(&mut desk, RIGHT, 100);
@@ -260,6 +316,65 @@ fn a_file_that_another_program_changes_is_read_again_or_asked_about() {
     assert_eq!(other.numbers.file().tuning, before);
 }
 
+/// What was switched on here, or off, is so in the file as another program wrote it, and what that wrote is there.
+#[test]
+fn what_was_switched_and_painted_here_goes_upon_a_file_that_was_changed() {
+    let folder = tempfile::tempdir().unwrap();
+    let mut desk = desk_in(folder.path());
+    let tuning = folder.path().join("dab.tuning.toml");
+    desk.numbers.switch("wall.slide", true);
+    desk.numbers.switch("jump.hang", false);
+    desk.numbers.set_release_style("jump.release", Some("cut"));
+    desk.numbers.set("jump.release.keep", "0.3");
+    std::fs::write(&tuning, demo::DAB.replace("height = \"3.4 tiles\"", "height = \"4 tiles\"")).unwrap();
+    desk.changed_on_disk(&tuning);
+    assert!(desk.is_asked());
+    desk.keep_mine();
+    assert_eq!(desk.numbers.error(), None, "{}", desk.numbers.text());
+    let numbers = desk.numbers.file().tuning.numbers();
+    let jump = numbers.jump.as_ref().unwrap();
+    assert!(desk.numbers.has("wall.slide") && !desk.numbers.has("jump.hang"));
+    assert_eq!(jump.release, wumple::numbers::Release::Cut { keep: 0.3 });
+    assert_eq!(desk.numbers.written("jump.height").as_deref(), Some("4 tiles"));
+    desk.numbers.undo();
+    assert!(desk.numbers.has("wall.slide"), "and all of it can be taken back");
+
+    // Letters: theirs and mine.
+    let level = folder.path().join("room.level.toml");
+    let painted = |column, row| wumple::files::with_letter(demo::THROWING_ROOM, column, row, '#').unwrap();
+    let (column, row) = desk.level().spawn_tile;
+    desk.paint(column as i32 + 3, row as i32, '#', false).unwrap();
+    std::fs::write(&level, painted(column + 5, row)).unwrap();
+    desk.changed_on_disk(&level);
+    assert!(desk.is_asked());
+    desk.keep_mine();
+    let both = wumple::files::with_letter(&painted(column + 5, row), column + 3, row, '#').unwrap();
+    assert_eq!(desk.room.text(), both);
+    desk.keep_room();
+    assert_eq!(std::fs::read_to_string(&level).unwrap(), both);
+    // Upon a map of another size they do not go: that is said, and nothing is lost.
+    desk.paint(column as i32 + 4, row as i32, '#', false).unwrap();
+    let mine = desk.room.text().to_owned();
+    std::fs::write(&level, "[map]\nrows = '''\n@\n#\n'''\n").unwrap();
+    desk.changed_on_disk(&level);
+    desk.keep_mine();
+    assert!(desk.said.as_ref().unwrap().is_error, "{}", said(&desk));
+    assert_eq!(desk.room.text(), mine);
+}
+
+#[test]
+fn another_room_is_played_by_the_keys_that_are_down() {
+    let mut desk = desk();
+    let held = desk.keyboard.turn(eframe::egui::Key::ArrowRight, true).unwrap();
+    desk.player.see(held);
+    let (_, _, level, tuning) = wumple_window::desk::demo_rooms().swap_remove(1);
+    assert!(desk.open_other(&level, &tuning), "{}", said(&desk));
+    desk.player.step();
+    assert!(desk.player.tried().held.at(1).right, "right is still down");
+    desk.numbers.set("run.top_speed", "9 tiles/s");
+    assert!(!desk.open_other(&level, &tuning) && said(&desk).contains("not everything is kept"));
+}
+
 #[test]
 fn a_level_is_painted_and_what_was_held_is_played_in_it() {
     let folder = tempfile::tempdir().unwrap();
@@ -363,6 +478,7 @@ enum Deed {
     Set(&'static str, f64),
     Undo(bool),
     Switch(&'static str, bool),
+    Style(&'static str, usize),
     Paint(usize, usize, char),
     Ghost,
 }
@@ -374,6 +490,8 @@ fn deed() -> impl Strategy<Value = Deed> {
         "run.top_speed",
         "jump.height",
         "jump.coyote_time",
+        "scale.tile",
+        "pose.0.stride",
         "body.height",
         "fall.gravity_ratio",
     ]);
@@ -386,6 +504,8 @@ fn deed() -> impl Strategy<Value = Deed> {
         3 => (key, -0.5..40.0f64).prop_map(|(key, number)| Deed::Set(key, number)),
         1 => any::<bool>().prop_map(Deed::Undo),
         1 => (ability, any::<bool>()).prop_map(|(ability, on)| Deed::Switch(ability, on)),
+        1 => (prop::sample::select(wumple_window::desk::RELEASES.to_vec()), 0usize..6)
+            .prop_map(|(section, style)| Deed::Style(section, style)),
         1 => (0usize..30, 0usize..16, prop::sample::select(vec!['#', '.', '=', 'H', '@', '^']))
             .prop_map(|(column, row, letter)| Deed::Paint(column, row, letter)),
         1 => Just(Deed::Ghost),
@@ -404,6 +524,10 @@ fn does(desk: &mut Desk, deed: &Deed) {
         Deed::Undo(true) => desk.numbers.undo(),
         Deed::Undo(false) => desk.numbers.redo(),
         Deed::Switch(ability, on) => desk.numbers.switch(ability, *on),
+        Deed::Style(section, style) => {
+            let style = wumple_window::desk::RELEASE_STYLES.get(*style).map(|style| style.name);
+            desk.numbers.set_release_style(section, style);
+        }
         Deed::Paint(column, row, letter) => {
             // What cannot be painted says so.
             let _ = desk.room.paint(*column, *row, *letter, false);

@@ -2,13 +2,15 @@
 
 mod common;
 
+use std::collections::BTreeSet;
+
 use eframe::egui::accesskit::Role;
 use eframe::egui::{Key, Modifiers, Pos2, Vec2, pos2, vec2};
 use egui_kittest::Harness;
 use egui_kittest::kittest::Queryable;
 use wumple::{Event, JumpedFrom, demo};
 use wumple_window::view::Tool;
-use wumple_window::{Desk, Window};
+use wumple_window::{Desk, Source, Window};
 
 use crate::common::{desk, desk_in};
 
@@ -213,6 +215,44 @@ fn the_timeline_is_dragged_back_and_played_on_from_there() {
     assert_eq!(harness.state().desk.player.trace().rows[..=tick as usize], whole[..=tick as usize]);
 }
 
+/// Of a try that is longer than what is shown at once: a drag stays where the hand is, goes on at the ends, and the whole of it is
+/// in a bar of its own.
+#[test]
+fn a_long_try_is_gone_back_in() {
+    let mut harness = window(desk());
+    harness.state_mut().desk.player.runs = false;
+    for _ in 0..60 * 30 {
+        harness.state_mut().desk.player.step();
+    }
+    harness.run_steps(3);
+    let last = ticks(&harness);
+    assert!(last > 29 * 60, "{last}");
+    let strip = harness.get_by_label("The timeline").rect();
+    let at = pos2(strip.center().x, strip.top() + 6.0);
+    harness.hover_at(at);
+    harness.drag_at(at);
+    harness.run_steps(2);
+    let held = ticks(&harness);
+    assert!(held < last - 60 && held > last - 12 * 60, "{held}");
+    harness.run_steps(30);
+    assert_eq!(ticks(&harness), held, "while the hand is still, so is time");
+    // At the left end it goes on beyond what is shown.
+    let edge = pos2(strip.left() + 80.0, at.y);
+    harness.hover_at(edge);
+    harness.run_steps(90);
+    assert!(ticks(&harness) < last - 12 * 60, "{}", ticks(&harness));
+    harness.drop_at(edge);
+    harness.run_steps(3);
+    let left = ticks(&harness);
+    harness.run_steps(30);
+    assert_eq!(ticks(&harness), left, "let go, it stays");
+    // The whole of it.
+    let whole = harness.get_by_label("The whole try").rect();
+    let at = pos2(whole.left() + 74.0 + (whole.width() - 82.0) * 0.5, whole.center().y);
+    click(&mut harness, at);
+    assert!(ticks(&harness).abs_diff(last / 2) < 6, "{} of {last}", ticks(&harness));
+}
+
 #[test]
 fn a_refused_press_is_read_of_and_gone_to() {
     let mut harness = window(desk());
@@ -267,6 +307,110 @@ fn the_level_is_panned_zoomed_painted_and_started_in() {
     harness.key_press_modifiers(Modifiers::COMMAND, Key::Z);
     harness.run_steps(2);
     assert_eq!(harness.state().desk.room.text(), demo::THROWING_ROOM);
+}
+
+#[test]
+fn tools_are_used_by_keyboard_alone() {
+    let mut harness = window(desk());
+    harness.key_press(Key::P);
+    harness.key_press(Key::Plus);
+    harness.run_steps(3);
+    assert!(!harness.state().look.follows());
+    harness.key_press(Key::F);
+    harness.key_press_modifiers(Modifiers::SHIFT, Key::ArrowRight);
+    harness.run_steps(3);
+    assert!(!harness.state().look.follows(), "panned");
+    assert!(harness.state().desk.player.tried().held.changes().is_empty(), "and nothing was held");
+    let (column, row) = harness.state().desk.level().spawn_tile;
+    harness.state_mut().tool = Tool::Paint('#');
+    for _ in 0..4 {
+        harness.key_press_modifiers(Modifiers::SHIFT, Key::ArrowRight);
+    }
+    harness.key_press(Key::Enter);
+    harness.run_steps(3);
+    let level = harness.state().desk.level();
+    assert!(wumple::Terrain::surface(&level.grid, column as i32 + 4, row as i32) == wumple::Surface::Solid);
+    harness.state_mut().tool = Tool::Place;
+    harness.key_press_modifiers(Modifiers::SHIFT, Key::ArrowLeft);
+    harness.key_press(Key::Enter);
+    harness.run_steps(3);
+    let start = harness.state().desk.player.trace().rows[0].feet;
+    assert_eq!((start.x / 16.0) as usize, column + 3, "{start}");
+}
+
+#[test]
+fn a_gamepad_plays_pauses_and_starts_again() {
+    use std::{cell::RefCell, rc::Rc};
+    use wumple_window::view::PadEdge;
+    let done: Rc<RefCell<Vec<PadEdge>>> = Rc::default();
+    let mut harness = window(desk());
+    let told = Rc::clone(&done);
+    harness.state_mut().ask_pad(move || told.borrow_mut().drain(..).collect());
+    let pushed = wumple::Buttons { steer: 1.0, ..wumple::Buttons::NONE };
+    let jumps = wumple::Buttons { jump: true, ..pushed };
+    // A press and its end within one frame.
+    done.borrow_mut().extend([pushed, jumps, pushed].map(PadEdge::Held));
+    harness.run_steps(30);
+    assert!(happened(&harness).contains(&Event::Jumped(JumpedFrom::Ground)));
+    assert!(harness.state().desk.player.play().report().feet.x > 30.0);
+    // The keyboard beside it: what either holds is held.
+    harness.key_down(Key::ArrowDown);
+    harness.run_steps(2);
+    let last = ticks(&harness);
+    let held = harness.state().desk.player.tried().held.at(last);
+    assert!(held.down && held.steer == 1.0, "{held:?}");
+    harness.key_up(Key::ArrowDown);
+    done.borrow_mut().push(PadEdge::Pause);
+    harness.run_steps(2);
+    let paused = ticks(&harness);
+    harness.run_steps(10);
+    assert_eq!(ticks(&harness), paused);
+    done.borrow_mut().extend([PadEdge::Held(wumple::Buttons::NONE), PadEdge::Restart]);
+    harness.run_steps(2);
+    assert!(ticks(&harness) < paused);
+}
+
+/// Whatever can be clicked, dragged or typed in says what it does once the pointer rests on it, numbers with their range.
+#[test]
+fn every_control_has_a_tooltip() {
+    let level = Source::of_demo("chimney.level.toml", demo::ROOMS[0].level);
+    let desk = Desk::open(&level, &Source::of_demo("climbing-dab.tuning.toml", demo::CLIMBING_DAB)).unwrap();
+    // So high that no section has to be scrolled to.
+    let mut harness = window_of(desk, 1.0 / 60.0, vec2(1280.0, 2600.0));
+    harness.key_press(Key::P);
+    harness.run_steps(3);
+    harness.ctx.all_styles_mut(|style| style.interaction.tooltip_delay = 0.0);
+    let mut seen = BTreeSet::new();
+    tooltips(&mut harness, &mut seen);
+    for menu in ["Chimney: Climbing Dab", "Keep", "Show", "Pointer: pans"] {
+        harness.get_by_label(menu).click();
+        harness.run_steps(3);
+        tooltips(&mut harness, &mut seen);
+        harness.key_press(Key::Escape);
+        harness.run_steps(3);
+    }
+    assert!(seen.len() > 150, "{}", seen.len());
+}
+
+/// Rests the pointer on every control that is there and was not seen before.
+fn tooltips(harness: &mut Harness<'_, Window>, seen: &mut BTreeSet<String>) {
+    for role in [Role::Button, Role::Slider, Role::CheckBox, Role::ComboBox, Role::TextInput, Role::SpinButton] {
+        let name = |node: &egui_kittest::Node<'_>| {
+            format!("{role:?} {:?}", egui_kittest::kittest::NodeT::accesskit_node(node).label())
+        };
+        let found: Vec<(String, Pos2)> =
+            harness.query_all_by_role(role).map(|node| (name(&node), node.rect().center())).collect();
+        for (name, at) in found {
+            if !seen.insert(name.clone()) {
+                continue;
+            }
+            harness.hover_at(pos2(4.0, 1000.0));
+            harness.run_steps(1);
+            harness.hover_at(at);
+            harness.run_steps(8);
+            assert!(harness.query_all_by_role(Role::Tooltip).next().is_some(), "{name} at {at}");
+        }
+    }
 }
 
 fn click(harness: &mut Harness<'_, Window>, at: Pos2) {

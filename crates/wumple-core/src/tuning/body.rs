@@ -42,8 +42,11 @@ impl BodyNumbers {
 
 /// The keys of `[body]`.
 pub(super) const KEYS: &[Key] = &[
-    Key::length("body.width", |n| Some(Slot::Number(&mut n.body.width)), "the hitbox").above_zero().needed().rounded(),
-    Key::length("body.height", |n| Some(Slot::Number(&mut n.body.height)), "the hitbox")
+    Key::length("body.width", |n| Some(Slot::Number(&mut n.body.width)), "how wide the hitbox is")
+        .above_zero()
+        .needed()
+        .rounded(),
+    Key::length("body.height", |n| Some(Slot::Number(&mut n.body.height)), "how high the hitbox is")
         .above_zero()
         .needed()
         .rounded(),

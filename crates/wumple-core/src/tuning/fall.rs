@@ -31,7 +31,7 @@ pub(super) const KEYS: &[Key] = &[
     Key::acceleration(
         "fall.gravity",
         |n| Some(Slot::Optional(&mut n.fall.gravity)),
-        "needed without `[jump]`, an error beside it; no gravity is below 0.001 px/s^2",
+        "the gravity of who cannot jump: needed without `[jump]`, an error beside it",
     )
     .at_least(WEAKEST_GRAVITY)
     .otherwise(KeyDefault::As("")),

@@ -62,7 +62,15 @@ pub(super) const KEYS: &[Key] = &[
         |n| Some(Slot::Margin(&mut n.feels.pickup)),
         "how much larger than the hitbox pickups are felt, on all sides or as `{ left, right, above, below }`",
     ),
-    margin("feels.checkpoint", |n| Some(Slot::Margin(&mut n.feels.checkpoint)), "the same of checkpoints"),
-    margin("feels.goal", |n| Some(Slot::Margin(&mut n.feels.goal)), "the same of goals"),
-    margin("feels.hazard", |n| Some(Slot::Margin(&mut n.feels.hazard)), "the same of hazards"),
+    margin(
+        "feels.checkpoint",
+        |n| Some(Slot::Margin(&mut n.feels.checkpoint)),
+        "how much larger than the hitbox checkpoints are felt",
+    ),
+    margin("feels.goal", |n| Some(Slot::Margin(&mut n.feels.goal)), "how much larger than the hitbox goals are felt"),
+    margin(
+        "feels.hazard",
+        |n| Some(Slot::Margin(&mut n.feels.hazard)),
+        "how much larger than the hitbox hazards are felt",
+    ),
 ];

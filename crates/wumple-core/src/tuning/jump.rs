@@ -221,7 +221,7 @@ pub(super) const KEYS: &[Key] = &[
     Key::length(
         "jump.height",
         |n| Some(Slot::Number(height_and_time(n)?.0)),
-        "no jump rises for more than 60 s or 100,000 ticks, nor falls back for longer, nor is higher than 524,288 px",
+        "how high a jump rises; none rises, or falls back, for more than 60 s or 100,000 ticks",
     )
     .above_zero()
     .needed(),
@@ -229,12 +229,20 @@ pub(super) const KEYS: &[Key] = &[
         .above_zero()
         .at_most(LONGEST_RISE)
         .needed(),
-    Key::speed("jump.speed", |n| Some(Slot::Number(speed_and_gravity(n)?.0)), "instead of height and time")
-        .above_zero()
-        .otherwise(KeyDefault::As("")),
-    Key::acceleration("jump.gravity", |n| Some(Slot::Number(speed_and_gravity(n)?.1)), "with `speed`")
-        .at_least(WEAKEST_GRAVITY)
-        .otherwise(KeyDefault::As("")),
+    Key::speed(
+        "jump.speed",
+        |n| Some(Slot::Number(speed_and_gravity(n)?.0)),
+        "the upward speed that a jump begins with; instead of height and time",
+    )
+    .above_zero()
+    .otherwise(KeyDefault::As("")),
+    Key::acceleration(
+        "jump.gravity",
+        |n| Some(Slot::Number(speed_and_gravity(n)?.1)),
+        "the gravity of a rise; with `speed`",
+    )
+    .at_least(WEAKEST_GRAVITY)
+    .otherwise(KeyDefault::As("")),
     Key::time(
         "jump.coyote_time",
         |n| Some(Slot::Number(&mut jump(n)?.coyote_time)),

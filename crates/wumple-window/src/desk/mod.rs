@@ -1,24 +1,28 @@
 //! What is open, without a window: a level that is played, numbers that are changed, tries that are kept. Everything that a click, a
 //! drag or a key does is here.
 
+mod ability;
 mod home;
 mod keep;
 mod keyboard;
 mod numbers;
 mod player;
 mod room;
+mod shown;
 
 use std::path::{Path, PathBuf};
 
 use wumple::files::read_text;
 use wumple::{ButtonsFile, DVec2, FileError, Level, Trace, Tuning, demo};
 
+pub use ability::{ABILITIES, Ability, RELEASE_STYLES, RELEASES, ReleaseStyle};
 pub use home::Home;
 pub use keep::{Trial, Written};
 pub use keyboard::{KEYS, Keyboard};
-pub use numbers::{ABILITIES, Ability, Numbers, Units, Value};
+pub use numbers::{Numbers, Value};
 pub use player::{MOST_AGAIN, Player, StartAt, Try};
 pub use room::Room;
+pub use shown::Units;
 
 /// A try of fewer ticks is not worth playing again: the one before it is.
 const SHORT: u64 = 30;
@@ -168,7 +172,7 @@ impl Desk {
         if *tuning == self.tuned {
             return;
         }
-        let is_other_rate = tuning.rate() != self.tuned.rate();
+        let is_other_rate = tuning.rate() != self.player.trace().rate;
         self.tuned = tuning.clone();
         if is_other_rate {
             self.restart(self.player.tried().start);
@@ -249,6 +253,22 @@ impl Desk {
         }
     }
 
+    /// Another letter in a tile; what was held is played in the level as it is then. `goes_on`: it is part of the step before. Whether
+    /// the level is another.
+    ///
+    /// # Errors
+    ///
+    /// As [`Room::paint`].
+    pub fn paint(&mut self, column: i32, row: i32, letter: char, goes_on: bool) -> Result<bool, String> {
+        // What is left of the level or above it has no tile.
+        let (Ok(column), Ok(row)) = (usize::try_from(column), usize::try_from(row)) else { return Ok(false) };
+        let is_other = self.room.paint(column, row, letter, goes_on)?;
+        if is_other {
+            self.room_changed();
+        }
+        Ok(is_other)
+    }
+
     /// Keeps the present try to be seen beside those that follow.
     pub fn keep_ghost(&mut self) {
         if self.ghosts.len() == MOST_GHOSTS {
@@ -284,31 +304,39 @@ impl Desk {
     /// Opens a file beside what is open: another level, another tuning, or buttons, which are played to their end.
     pub fn open_file(&mut self, path: &Path) {
         let name = path.to_string_lossy().into_owned();
-        let opened = match () {
-            () if name.ends_with(".buttons") => match read_text(path) {
-                Ok(text) => return self.play_buttons(&name, &text),
-                Err(error) => Err(error.to_string()),
-            },
-            () if self.is_unkept() => {
-                Err("not everything is kept: keep it, or undo it, before another file".to_owned())
-            }
-            () if name.ends_with(".level.toml") => Source::file(path)
-                .map_err(|error| error.to_string())
-                .and_then(|level| Desk::open(&level, &self.numbers_source())),
-            () if name.ends_with(".tuning.toml") => Source::file(path)
-                .map_err(|error| error.to_string())
-                .and_then(|tuning| Desk::open(&self.room_source(), &tuning)),
-            () => Err("what is opened is a *.level.toml, a *.tuning.toml or a *.buttons".to_owned()),
-        };
-        match opened {
+        let is = |ending: &str| name.ends_with(ending);
+        if ![".level.toml", ".tuning.toml", ".buttons"].into_iter().any(is) {
+            return self.complain("what is opened is a *.level.toml, a *.tuning.toml or a *.buttons");
+        }
+        match Source::file(path) {
+            Ok(buttons) if is(".buttons") => self.play_buttons(&name, &buttons.text),
+            Ok(level) if is(".level.toml") => drop(self.open_other(&level, &self.numbers_source())),
+            Ok(tuning) => drop(self.open_other(&self.room_source(), &tuning)),
+            Err(error) => self.complain(error.to_string()),
+        }
+    }
+
+    /// Opens another level and tuning in the place of what is open, unless that is not kept yet. Whether it did.
+    pub fn open_other(&mut self, level: &Source, tuning: &Source) -> bool {
+        if self.is_unkept() {
+            self.complain("not everything is kept: keep it, or undo it, before another file");
+            return false;
+        }
+        match Desk::open(level, tuning) {
             Ok(mut desk) => {
                 if desk.room.home().path().is_none() {
                     desk.folder.clone_from(&self.folder);
                 }
+                desk.keyboard = std::mem::take(&mut self.keyboard);
+                desk.player.see(desk.keyboard.held());
                 *self = desk;
-                self.say(format!("opened: {name}"));
+                self.say(format!("opened: {}, {}", level.name, tuning.name));
+                true
             }
-            Err(why) => self.complain(why),
+            Err(why) => {
+                self.complain(why);
+                false
+            }
         }
     }
 
@@ -352,6 +380,43 @@ impl Desk {
             if self.room.text() != before {
                 self.room_changed();
             }
+        }
+    }
+
+    /// Takes what another program wrote into the files; what was changed here can be had back by undoing.
+    pub fn take_theirs(&mut self) {
+        self.numbers.take_theirs();
+        if self.room.is_asked() {
+            self.room.take_theirs();
+            self.room_changed();
+        }
+    }
+
+    /// Takes what another program wrote into the files, and puts what was changed here upon it.
+    pub fn keep_mine(&mut self) {
+        self.numbers.keep_mine();
+        if self.room.is_asked() {
+            let went = self.room.keep_mine();
+            self.room_changed();
+            if let Err(why) = went {
+                self.complain(why);
+            }
+        }
+    }
+
+    /// Whether a file was changed elsewhere while there are changes here.
+    #[must_use]
+    pub fn is_asked(&self) -> bool {
+        self.numbers.is_asked() || self.room.is_asked()
+    }
+
+    /// Writes all that is not kept yet.
+    pub fn keep_all(&mut self) {
+        if self.numbers.is_unkept() {
+            self.keep_numbers();
+        }
+        if self.room.is_unkept() {
+            self.keep_room();
         }
     }
 

@@ -3,10 +3,10 @@
 use std::path::Path;
 
 use wumple::files::{TuningPart, TuningText};
-use wumple::numbers::{Acceleration, Bounds, Key, KeyKind, Slot, keys};
-use wumple::units::{Kind, Quantity, short};
-use wumple::{FileError, TuningFile};
+use wumple::numbers::{Acceleration, Key, KeyKind, Slot, keys};
+use wumple::{FileError, Margin, TuningFile};
 
+use super::ability::{ABILITIES, Ability, RELEASE_STYLES, RELEASES};
 use super::home::Home;
 
 /// A tuning that is changed by hand. The last text that was right is in force; what is wrong is said beside it.
@@ -17,6 +17,7 @@ pub struct Numbers {
     text: TuningText,
     file: TuningFile,
     values: Vec<(Key, Value)>,
+    others: Vec<String>,
     error: Option<String>,
     undo: Vec<Step>,
     redo: Vec<Step>,
@@ -51,90 +52,6 @@ pub enum Value {
     Unwritten,
 }
 
-/// In which units numbers are shown and written.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
-pub enum Units {
-    /// Each in the unit in which the file has it.
-    #[default]
-    AsWritten,
-    /// Tiles and seconds.
-    Tiles,
-    /// Pixels and seconds.
-    Pixels,
-    /// Pixels and frames.
-    Frames,
-}
-
-impl Units {
-    /// All of them, each with what it is called.
-    pub const ALL: [(Units, &'static str); 4] = [
-        (Units::AsWritten, "as written"),
-        (Units::Tiles, "tiles, seconds"),
-        (Units::Pixels, "px, seconds"),
-        (Units::Frames, "px, frames"),
-    ];
-
-    /// The unit of a kind; none where it is as written.
-    fn of(self, kind: Kind) -> Option<&'static str> {
-        let place = match self {
-            Units::AsWritten => return None,
-            Units::Tiles => 0,
-            Units::Pixels => 1,
-            Units::Frames => 2,
-        };
-        let of_kind = match kind {
-            Kind::Length => ["tiles", "px", "px"],
-            Kind::Time => ["s", "s", "frames"],
-            Kind::Speed => ["tiles/s", "px/s", "px/frame"],
-            Kind::Acceleration => ["tiles/s^2", "px/s^2", "px/frame^2"],
-            _ => return None,
-        };
-        Some(of_kind[place])
-    }
-}
-
-/// Something that a character can or cannot do: a section of its tuning.
-#[derive(Clone, Copy, Debug)]
-pub struct Ability {
-    /// The section.
-    pub section: &'static str,
-    /// What it is, in a few words.
-    pub what: &'static str,
-    /// What the section says where it was never there.
-    usual: &'static [(&'static str, &'static str)],
-}
-
-/// The abilities that are switched on and off.
-pub const ABILITIES: [Ability; 7] = [
-    Ability { section: "jump", what: "jump", usual: &[("height", "3 tiles"), ("time_to_apex", "0.36 s")] },
-    Ability {
-        section: "jump.hang",
-        what: "hang at the top of a jump",
-        usual: &[("speed", "1.5 tiles/s"), ("gravity_ratio", "0.5")],
-    },
-    Ability {
-        section: "wall.slide",
-        what: "slide down walls",
-        usual: &[("when", "pushed"), ("top_speed", "4 tiles/s")],
-    },
-    Ability {
-        section: "wall.jump",
-        what: "jump off walls",
-        usual: &[("height", "2.5 tiles"), ("push_speed", "7 tiles/s"), ("steer_lock", "0.15 s")],
-    },
-    Ability {
-        section: "wall.hold",
-        what: "hold on to walls",
-        usual: &[("when", "grab-held"), ("up_speed", "3 tiles/s"), ("down_speed", "4 tiles/s")],
-    },
-    Ability {
-        section: "ladder",
-        what: "climb ladders",
-        usual: &[("up_speed", "4 tiles/s"), ("down_speed", "5 tiles/s")],
-    },
-    Ability { section: "flight", what: "fly by flaps", usual: &[("by", "flaps"), ("lift", "11 tiles/s")] },
-];
-
 impl Numbers {
     /// A tuning of this text. `path`: where it is kept.
     ///
@@ -149,6 +66,7 @@ impl Numbers {
             kept: document.clone(),
             text: document,
             values: Vec::new(),
+            others: Vec::new(),
             file,
             error: None,
             undo: Vec::new(),
@@ -158,6 +76,7 @@ impl Numbers {
             on_disk: None,
         };
         numbers.look_at_values();
+        numbers.look_at_others();
         Ok(numbers)
     }
 
@@ -191,6 +110,23 @@ impl Numbers {
         &self.values
     }
 
+    /// What is written for a key, without quotes; none if nothing is.
+    #[must_use]
+    pub fn written(&self, key: &str) -> Option<String> {
+        self.text.written(key)
+    }
+
+    /// The same as it is kept.
+    pub(super) fn kept_as(&self, key: &str) -> Option<String> {
+        self.kept.written(key)
+    }
+
+    /// The written keys that are none of motion: those of the file, of its picture and its poses. In the order of the file.
+    #[must_use]
+    pub fn others(&self) -> &[String] {
+        &self.others
+    }
+
     fn look_at_values(&mut self) {
         let numbers = self.file.tuning.numbers();
         let mut scratch = numbers.clone();
@@ -204,12 +140,19 @@ impl Numbers {
                     KeyKind::Word(words) => Value::Word(choice.index(), words),
                     _ => Value::Switch(choice.index() > 0),
                 },
-                Slot::Margin(margin) if margin.left == margin.most() => Value::Number(margin.left),
+                Slot::Margin(margin) if *margin == Margin::all(margin.left) => Value::Number(margin.left),
+                // Each side is a key of its own.
+                Slot::Margin(_) => return None,
                 _ => Value::Unwritten,
             };
             Some((shown, value))
         };
         self.values = keys().filter_map(of).collect();
+    }
+
+    fn look_at_others(&mut self) {
+        let of_motion = |key: &str| Key::find(key).is_some() || key.ends_with("release.style");
+        self.others = self.text.keys().into_iter().filter(|key| !of_motion(key)).collect();
     }
 
     /// Writes a value for a key, as somebody would type it. It is in force at once if the whole is right.
@@ -252,6 +195,7 @@ impl Numbers {
     }
 
     fn read_again(&mut self) {
+        self.look_at_others();
         match TuningFile::parse(self.home.name(), &self.text.to_string()) {
             Ok(file) => {
                 (self.file, self.error) = (file, None);
@@ -319,10 +263,7 @@ impl Numbers {
                     self.text.put(section, Some(&part));
                 }
                 None => {
-                    let usual = ABILITIES
-                        .iter()
-                        .find(|ability| ability.section == section)
-                        .map_or(&[][..], |ability| ability.usual);
+                    let usual = Ability::of(section).map_or(&[][..], |ability| ability.usual);
                     usual.iter().for_each(|(key, words)| self.text.set(&format!("{section}.{key}"), words));
                 }
             }
@@ -333,18 +274,59 @@ impl Numbers {
         self.read_again();
     }
 
-    /// Whether a key, or a section, is other than it is kept.
+    /// What letting go of jump does, by the section of [`RELEASES`](super::RELEASES) that says it; none where it has none.
     #[must_use]
-    pub fn differs(&self, key: &str) -> bool {
-        self.text.written(key) != self.kept.written(key) || self.text.has(key) != self.kept.has(key)
+    pub fn release_style(&self, section: &str) -> Option<String> {
+        self.text.written(&format!("{section}.style"))
     }
 
-    /// The keys, and abilities, that are other than they are kept.
+    /// Another style of letting go of jump, one of [`RELEASE_STYLES`]; none takes the section out. A style that was had before is what it was.
+    pub fn set_release_style(&mut self, section: &str, style: Option<&str>) {
+        let now = self.release_style(section);
+        if now.as_deref() == style {
+            return;
+        }
+        self.begin_step(section, "");
+        if let Some((now, part)) = now.zip(self.text.part(section)) {
+            self.away.push((format!("{section}.{now}"), part));
+        }
+        let Some(style) = style else {
+            self.text.remove(section);
+            return self.read_again();
+        };
+        let had = format!("{section}.{style}");
+        match self.away.iter().position(|(away, _)| *away == had) {
+            Some(at) => {
+                let (_, part) = self.away.remove(at);
+                self.text.put(section, Some(&part));
+            }
+            None => {
+                let usual =
+                    RELEASE_STYLES.iter().find(|known| known.name == style).map_or(&[][..], |known| known.usual);
+                // The table stays, with what is written about it.
+                let old = self.text.keys().into_iter().filter(|key| key.starts_with(&format!("{section}.")));
+                old.for_each(|key| self.text.remove(&key));
+                self.text.set(&format!("{section}.style"), style);
+                usual.iter().for_each(|(key, words)| self.text.set(&format!("{section}.{key}"), words));
+            }
+        }
+        self.read_again();
+    }
+
+    /// Whether a key, or anything of a section, is other than it is kept.
     #[must_use]
-    pub fn changed(&self) -> Vec<&'static str> {
-        let of_keys = keys().map(|key| key.name);
-        let all = of_keys.chain(ABILITIES.iter().map(|ability| ability.section));
-        all.filter(|key| self.differs(key)).collect()
+    pub fn differs(&self, key: &str) -> bool {
+        let of = |text: &TuningText| text.written(key).or_else(|| Some(text.part(key)?.to_string()));
+        of(&self.text) != of(&self.kept)
+    }
+
+    /// The keys that are other than they are kept.
+    #[must_use]
+    pub fn changed(&self) -> Vec<String> {
+        let mut all = self.text.keys();
+        all.extend(self.kept.keys().into_iter().filter(|key| !self.text.has(key)));
+        all.retain(|key| self.differs(key));
+        all
     }
 
     /// Whether anything is not kept yet.
@@ -403,54 +385,19 @@ impl Numbers {
     /// Takes what is in the file now, and puts what was changed here upon it.
     pub fn keep_mine(&mut self) {
         if let Some(new) = self.on_disk.take() {
-            let mine = self.changed();
+            let mut mine = self.changed();
+            // A section that was put in or taken out, or has another style, goes whole.
+            let sections = ABILITIES.iter().map(|ability| ability.section).chain(RELEASES);
+            let is_other = |section: &&str| {
+                let style = format!("{section}.style");
+                self.text.has(section) != self.kept.has(section) || self.written(&style) != self.kept_as(&style)
+            };
+            mine.extend(sections.filter(is_other).map(str::to_owned));
             self.begin_step("the file", "");
             let before = std::mem::replace(&mut self.text, new.clone());
             self.kept = new;
-            mine.into_iter().for_each(|key| self.text.put(key, before.part(key).as_ref()));
+            mine.iter().for_each(|key| self.text.put(key, before.part(key).as_ref()));
             self.read_again();
         }
-    }
-
-    /// The unit in which a key's number is shown and written; empty if it has none.
-    #[must_use]
-    pub fn unit(&self, key: &str, kind: KeyKind, units: Units) -> &'static str {
-        let Some(kind) = Kind::of_key(kind) else { return "" };
-        let written = || self.text.written(key).and_then(|words| Quantity::parse(&words).ok()?.unit_name());
-        units.of(kind).or_else(written).or_else(|| kind.units().next()).unwrap_or("")
-    }
-
-    /// A number of px and seconds as it is written in a unit.
-    #[must_use]
-    pub fn words_for(&self, number: f64, unit: &str) -> String {
-        let value = short(Quantity::value_in(number, unit, &self.file.scale));
-        if unit.is_empty() { value } else { format!("{value} {unit}") }
-    }
-
-    /// A sensible range of a key's number, in px and seconds: wide enough to try, and for what is kept.
-    #[must_use]
-    pub fn range(&self, key: &str, kind: KeyKind, bounds: Bounds) -> (f64, f64) {
-        let tile = self.file.scale.tile;
-        let (section, name) = key.rsplit_once('.').unwrap_or(("", key));
-        let most = match Kind::of_key(kind) {
-            Some(Kind::Length) if section.starts_with("jump") || section == "wall.jump" => 8.0 * tile,
-            Some(Kind::Length) if section == "body" && matches!(name, "width" | "height") => 4.0 * tile,
-            Some(Kind::Length) => tile,
-            Some(Kind::Time) if name == "time_to_apex" => 1.5,
-            Some(Kind::Time) => 0.5,
-            Some(Kind::Speed) if section == "fall" => 40.0 * tile,
-            Some(Kind::Speed) => 20.0 * tile,
-            Some(Kind::Acceleration) => 200.0 * tile,
-            _ if key == "tick.rate" => 240.0,
-            _ if kind == KeyKind::Count => 5.0,
-            _ => 3.0,
-        };
-        let kept = self.kept.written(key).and_then(|words| Quantity::parse(&words).ok());
-        let kept = kept.map_or(0.0, |kept| kept.in_px_and_seconds(&self.file.scale));
-        let least = if kind == KeyKind::Margin { -most } else { bounds.least };
-        let most = most.max(kept * 1.5);
-        // A bound that is itself excluded is a hair away.
-        let least = if bounds.above { least + most * 0.001 } else { least };
-        (least, most.min(bounds.most))
     }
 }

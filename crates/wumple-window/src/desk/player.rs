@@ -87,6 +87,8 @@ pub struct Player {
     latch: ButtonLatch,
     pacer: TickPacer,
     log: WhyLog,
+    /// The log with what only the whole try tells, until time goes on.
+    completed: Option<WhyLog>,
     /// What was played beyond the tick that is looked at.
     ahead: Option<Trace>,
     /// Whether time goes on.
@@ -115,6 +117,7 @@ impl Player {
             latch: ButtonLatch::default(),
             pacer: TickPacer::new(tuning.rate(), MOST_IN_A_FRAME),
             log: WhyLog::default(),
+            completed: None,
             ahead: None,
             runs: true,
             speed: 1.0,
@@ -166,6 +169,7 @@ impl Player {
     }
 
     fn tick(&mut self, held: Buttons) {
+        self.completed = None;
         self.put_on_numbers();
         self.play.tick_told(held, &mut self.log);
         if self.play.ticks().is_multiple_of(SAVED_EVERY)
@@ -199,6 +203,7 @@ impl Player {
             self.retuned.retain(|(from, _)| *from <= now);
             self.saved.retain(|saved| saved.ticks() <= now);
             self.log.go_back_to(now);
+            self.completed = None;
             if self.play.character().tuning() != &self.tuning {
                 // Where they do not fit, those of then go on.
                 let tuning = self.tuning.clone();
@@ -276,10 +281,18 @@ impl Player {
         &self.tried
     }
 
-    /// Why things were decided since the try began, or was gone on with.
+    /// Why things were decided since the try began: the motion, and where [completed](Player::complete_log) the round and the view.
     #[must_use]
     pub fn log(&self) -> &WhyLog {
-        &self.log
+        self.completed.as_ref().unwrap_or(&self.log)
+    }
+
+    /// Completes the log with the reasons of the round and the view, for as long as time stands.
+    pub fn complete_log(&mut self, level: &Level) {
+        if self.completed.is_none() {
+            let log = self.log.clone().completed(self.trace(), level);
+            self.completed = Some(log);
+        }
     }
 
     /// Whether the try is over.

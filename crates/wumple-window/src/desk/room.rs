@@ -3,7 +3,7 @@
 use std::path::Path;
 
 use wumple::files::with_letter;
-use wumple::{FileError, Level};
+use wumple::{FileError, Level, Terrain};
 
 use super::home::Home;
 
@@ -59,17 +59,18 @@ impl Room {
         (!is_plain).then_some("its rows are not written in lines between ''' and '''")
     }
 
-    /// Another letter in a tile. A spawn moves; it is never painted over. Says why not, if it is not.
+    /// Another letter in a tile. A spawn moves; it is never painted over. `goes_on`: it is part of the step before. Whether the level is
+    /// another.
     ///
     /// # Errors
     ///
-    /// If the level would be wrong, or has no such tile.
-    pub fn paint(&mut self, column: usize, row: usize, letter: char, goes_on: bool) -> Result<(), String> {
+    /// If the level would be wrong, or has no such tile: why it stays as it is.
+    pub fn paint(&mut self, column: usize, row: usize, letter: char, goes_on: bool) -> Result<bool, String> {
         let (spawn_column, spawn_row) = self.level.spawn_tile;
         let is_spawn = (column, row) == (spawn_column, spawn_row);
         if is_spawn {
             return if letter == '@' {
-                Ok(())
+                Ok(false)
             } else {
                 Err("the spawn stays; paint @ elsewhere to move it".to_owned())
             };
@@ -80,7 +81,7 @@ impl Room {
             painted = with_letter(&painted, spawn_column, spawn_row, '.').ok_or_else(no_tile)?;
         }
         if painted == self.text {
-            return Ok(());
+            return Ok(false);
         }
         let level = Level::parse(self.home.name(), &painted)
             .map_err(|errors| errors.iter().map(|error| error.message().to_owned()).collect::<Vec<_>>().join("; "))?;
@@ -89,7 +90,7 @@ impl Room {
             self.redo.clear();
         }
         (self.text, self.level) = (painted, level);
-        Ok(())
+        Ok(true)
     }
 
     /// One step back; whether there was one.
@@ -166,10 +167,45 @@ impl Room {
         }
     }
 
-    /// Goes on with what was painted here; keeping it will write over the file.
-    pub fn keep_mine(&mut self) {
-        if let Some(text) = self.on_disk.take() {
-            self.kept = text;
+    /// Takes what is in the file now, and puts the letters that were painted here upon it.
+    ///
+    /// # Errors
+    ///
+    /// If they do not go upon it: then keeping what was painted will write over the file.
+    pub fn keep_mine(&mut self) -> Result<(), String> {
+        let Some(theirs) = self.on_disk.take() else { return Ok(()) };
+        let both = self.upon(&theirs);
+        self.kept = theirs;
+        match both {
+            Some((text, level)) => {
+                self.undo.push(std::mem::replace(&mut self.text, text));
+                self.redo.clear();
+                self.level = level;
+                Ok(())
+            }
+            None => {
+                Err("what was painted does not go upon the file as it is now; kept, it will be written over it"
+                    .to_owned())
+            }
         }
+    }
+
+    /// The letters that were painted here upon another text.
+    fn upon(&self, theirs: &str) -> Option<(String, Level)> {
+        let kept = Level::parse(self.home.name(), &self.kept).ok()?;
+        let size = |level: &Level| (level.grid.columns(), level.grid.rows());
+        if size(&kept) != size(&self.level) {
+            return None;
+        }
+        let (columns, rows) = size(&kept);
+        let mut text = theirs.to_owned();
+        for (column, row) in (0..rows).flat_map(|row| (0..columns).map(move |column| (column, row))) {
+            let letter = |level: &Level| level.letters[level.grid.kind(column, row)].letter;
+            if letter(&kept) != letter(&self.level) {
+                text = with_letter(&text, column as usize, row as usize, letter(&self.level))?;
+            }
+        }
+        let level = Level::parse(self.home.name(), &text).ok()?;
+        Some((text, level))
     }
 }

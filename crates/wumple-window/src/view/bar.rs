@@ -5,8 +5,8 @@ use std::path::PathBuf;
 use eframe::egui::{self, Key, RichText, TextEdit, Ui};
 
 use super::colours::Colours;
-use super::{SPEEDS, Tool, Window};
-use crate::desk::{Desk, KEYS, StartAt, Trial, Written, demo_rooms};
+use super::{SPEEDS, Tool, Window, told};
+use crate::desk::{KEYS, StartAt, Trial, Written, demo_rooms};
 
 impl Window {
     pub(super) fn show_bar(&mut self, ui: &mut Ui) {
@@ -42,7 +42,9 @@ impl Window {
                 let field = field
                     .on_hover_text("a *.level.toml, *.tuning.toml or *.buttons; one can be dropped on the window, too");
                 let is_entered = field.lost_focus() && ui.input(|input| input.key_pressed(Key::Enter));
-                if ui.button("Open").clicked() || is_entered {
+                if ui.button("Open").on_hover_text("opens the file of this path beside what is open (Enter)").clicked()
+                    || is_entered
+                {
                     opens = true;
                     ui.close();
                 }
@@ -67,18 +69,9 @@ impl Window {
     }
 
     fn open_room(&mut self, at: usize) {
-        if self.desk.is_unkept() {
-            return self.desk.complain("not everything is kept: keep it, or undo it, before another room");
-        }
         let (_, _, level, tuning) = demo_rooms().swap_remove(at);
-        match Desk::open(&level, &tuning) {
-            Ok(mut desk) => {
-                desk.folder.clone_from(&self.desk.folder);
-                self.desk = desk;
-                self.look.follow();
-                self.tool = Tool::Hand;
-            }
-            Err(why) => self.desk.complain(why),
+        if self.desk.open_other(&level, &tuning) {
+            self.look_anew();
         }
     }
 
@@ -95,32 +88,41 @@ impl Window {
         if ui.button("Step").on_hover_text("one tick (N); , and . look at the tick before and after").clicked() {
             self.step();
         }
-        for (speed, name) in SPEEDS {
-            let is_now = self.desk.player.speed == speed;
-            let label = ui.selectable_label(is_now, name).on_hover_text("how fast time goes (keys 1 to 4)");
-            if label.clicked() {
-                self.desk.player.speed = speed;
+        for speed in SPEEDS {
+            let is_now = self.desk.player.speed == speed.of_time;
+            let label = ui.selectable_label(is_now, speed.name);
+            let tip = format!("time at {} of its speed in the game (key {})", speed.name, speed.key.name());
+            if label.on_hover_text(tip).clicked() {
+                self.desk.player.speed = speed.of_time;
             }
         }
         if ui.button("Start again").on_hover_text("a new try, from the spawn (R)").clicked() {
             self.desk.restart(StartAt::Spawn);
         }
         let has_round = self.desk.level().round.is_some();
-        let checkpoint = ui.add_enabled(has_round, egui::Button::new("At checkpoint"));
-        if checkpoint.on_hover_text("a new try, from the checkpoint reached last (B)").clicked() {
+        let tip = if has_round {
+            "a new try, from the checkpoint reached last (B)"
+        } else {
+            "the level has no round, so no checkpoint"
+        };
+        if told(ui.add_enabled(has_round, egui::Button::new("At checkpoint")), tip).clicked() {
             self.desk.restart_at_checkpoint();
         }
     }
 
     fn show_steps(&mut self, ui: &mut Ui) {
-        let undoes = self.desk.numbers.undoes().map(str::to_owned);
-        let undo = ui.add_enabled(undoes.is_some() || matches!(self.tool, Tool::Paint(_)), egui::Button::new("Undo"));
-        if undo.on_hover_text(format!("take back: {} (Ctrl+Z)", undoes.as_deref().unwrap_or("nothing"))).clicked() {
+        let paints = matches!(self.tool, Tool::Paint(_));
+        let mut step = |words: &str, of_numbers: Option<&str>, tip: &str| {
+            let what = if paints { "a stroke of paint" } else { of_numbers.unwrap_or("nothing") };
+            let button = ui.add_enabled(paints || of_numbers.is_some(), egui::Button::new(words));
+            told(button, tip.replace("{}", what)).clicked()
+        };
+        let undoes = step("Undo", self.desk.numbers.undoes(), "take back: {} (Ctrl+Z)");
+        let redoes = step("Redo", self.desk.numbers.redoes(), "do again: {} (Ctrl+Y)");
+        if undoes {
             self.undo();
         }
-        let redoes = self.desk.numbers.redoes().map(str::to_owned);
-        let redo = ui.add_enabled(redoes.is_some() || matches!(self.tool, Tool::Paint(_)), egui::Button::new("Redo"));
-        if redo.on_hover_text(format!("do again: {} (Ctrl+Y)", redoes.as_deref().unwrap_or("nothing"))).clicked() {
+        if redoes {
             self.redo();
         }
     }
@@ -172,26 +174,42 @@ impl Window {
         ui.menu_button("Show", |ui| {
             let shows = &mut self.shows;
             let all = [
-                (&mut shows.path, "the path, by state"),
-                (&mut shows.events, "what happened, in words"),
-                (&mut shows.arc, "where a jump leads from here"),
-                (&mut shows.boxes, "hitbox and wall probes"),
-                (&mut shows.zones, "hazards, pickups, goals"),
-                (&mut shows.contacts, "where it is touched"),
-                (&mut shows.routes, "ways of platforms"),
-                (&mut shows.ghosts, "tries that were kept"),
-                (&mut shows.camera, "what the level's camera sees"),
-                (&mut shows.grid, "a line at each tile"),
+                (
+                    &mut shows.path,
+                    "the path, by state",
+                    "celadon runs, cobalt rises, terracotta falls, ochre is at a wall, plum on a ladder",
+                ),
+                (
+                    &mut shows.events,
+                    "what happened, in words",
+                    "beside its place, with its tick; what has no room is left out",
+                ),
+                (&mut shows.arc, "where a jump leads from here", "terracotta: let go at once; cobalt: held on"),
+                (
+                    &mut shows.boxes,
+                    "hitbox, wall probes, picture",
+                    "the hitbox every ten ticks; what is drawn is the outline",
+                ),
+                (
+                    &mut shows.zones,
+                    "hazards, pickups, goals",
+                    "a triangle hurts, a rhomb is fetched, a flag is a checkpoint, a frame is a goal",
+                ),
+                (&mut shows.contacts, "where it is touched", "those sides of the hitbox"),
+                (&mut shows.routes, "ways of platforms", "dashed, through their middles"),
+                (&mut shows.ghosts, "tries that were kept", "grey; G keeps one"),
+                (&mut shows.camera, "what the level's camera sees", "a dashed frame, where the level has a camera"),
+                (&mut shows.grid, "a line at each tile", "where tiles are not too small for it"),
             ];
-            for (shown, words) in all {
-                ui.checkbox(shown, words);
+            for (shown, words, tip) in all {
+                ui.checkbox(shown, words).on_hover_text(tip);
             }
             ui.separator();
             if ui.button("Follow who plays").on_hover_text("as large as fits, and with it (F)").clicked() {
                 self.look.follow();
                 ui.close();
             }
-            if ui.button("Forget the kept tries").clicked() {
+            if ui.button("Forget the kept tries").on_hover_text("their grey paths go").clicked() {
                 self.desk.ghosts.clear();
                 ui.close();
             }
@@ -252,6 +270,9 @@ impl Window {
                     ("B", "start at the checkpoint"),
                     ("G", "keep this try's path"),
                     ("F", "follow who plays"),
+                    ("+ and -", "larger, smaller"),
+                    ("Shift and arrows", "pan; with a tool, to another tile"),
+                    ("Enter", "use the tool on that tile"),
                     ("Ctrl+Z, Ctrl+Y", "undo, redo"),
                     ("Ctrl+S", "keep the numbers"),
                     ("Tab, Esc", "to the controls, back to playing"),
@@ -269,7 +290,7 @@ impl Window {
     /// What there is to say, and to be asked.
     fn show_said(&mut self, ui: &mut Ui) {
         let colours = Colours::of(self.dark);
-        if self.desk.numbers.is_asked() || self.desk.room.is_asked() {
+        if self.desk.is_asked() {
             ui.horizontal(|ui| {
                 let words = "A file was changed by another program, and there are changes here that are not kept.";
                 ui.label(RichText::new(words).color(colours.terracotta));
@@ -278,14 +299,11 @@ impl Window {
                     .on_hover_text("what was changed here can be had back by undoing")
                     .clicked()
                 {
-                    self.desk.numbers.take_theirs();
-                    self.desk.room.take_theirs();
-                    self.desk.room_changed();
+                    self.desk.take_theirs();
                 }
                 if ui.button("Keep mine on it").on_hover_text("the file, with what was changed here upon it").clicked()
                 {
-                    self.desk.numbers.keep_mine();
-                    self.desk.room.keep_mine();
+                    self.desk.keep_mine();
                 }
             });
         }
@@ -299,7 +317,8 @@ impl Window {
                     colours.smoke,
                 ),
             };
-            ui.add(egui::Label::new(RichText::new(words).color(colour)).truncate());
+            let label = egui::Label::new(RichText::new(&words).color(colour)).truncate();
+            ui.add(label).on_hover_text(words);
         });
     }
 }

@@ -21,7 +21,7 @@ pub struct Shows {
     pub events: bool,
     /// Where a jump would lead from here: let go at once, and held on.
     pub arc: bool,
-    /// The hitbox at equal times, and where walls are felt.
+    /// The hitbox at equal times, where walls are felt, and how large the picture is.
     pub boxes: bool,
     /// Hazards, things to be fetched, goals.
     pub zones: bool,
@@ -87,7 +87,7 @@ impl Canvas<'_> {
             self.draw_arcs(desk);
         }
         if self.shows.events {
-            self.draw_events(desk.player.trace(), now);
+            self.draw_events(desk, now);
         }
         self.draw_character(desk);
         if self.shows.camera {
@@ -391,8 +391,10 @@ impl Canvas<'_> {
     }
 
     /// What happened lately, beside where it did; what has no room is left out.
-    fn draw_events(&self, trace: &Trace, now: usize) {
-        let mut taken: Vec<Rect> = Vec::new();
+    fn draw_events(&self, desk: &Desk, now: usize) {
+        let trace = desk.player.trace();
+        // Who plays is seen.
+        let mut taken: Vec<Rect> = vec![self.character_place(desk)];
         let font = FontId::proportional(12.0);
         let rows = trace.rows.iter().enumerate().take(now + 1).rev().take(600);
         let with_words = rows.filter_map(|(at, row)| Some((row, words_of(trace, at)?)));
@@ -423,11 +425,22 @@ impl Canvas<'_> {
         }
     }
 
+    /// Where the feet are on their way from one tick to the next.
+    fn feet(desk: &Desk) -> DVec2 {
+        let report = desk.player.play().report();
+        report.from + (report.feet - report.from) * desk.player.blend()
+    }
+
+    fn character_place(&self, desk: &Desk) -> Rect {
+        let body = *desk.player.play().character().tuning().body();
+        self.sight.rect(&body.hitbox_at(Canvas::feet(desk)))
+    }
+
     fn draw_character(&self, desk: &Desk) {
-        let (play, blend) = (desk.player.play(), desk.player.blend());
+        let play = desk.player.play();
         let report = play.report();
         let tuning = play.character().tuning();
-        let feet = report.from + (report.feet - report.from) * blend;
+        let feet = Canvas::feet(desk);
         let hitbox = tuning.body().hitbox_at(feet);
         let rect = self.sight.rect(&hitbox);
         let colour = self.colours.of_state(report.state);
@@ -446,6 +459,14 @@ impl Canvas<'_> {
                     StrokeKind::Inside,
                 );
             }
+        }
+        if let Some(picture) = desk.numbers.file().picture.filter(|_| self.shows.boxes) {
+            // As large as the game draws it; the motion knows nothing of it.
+            let (middle, bottom) = (feet.x + picture.right, feet.y + picture.down);
+            let half = picture.width / 2.0;
+            let drawn = Hitbox { left: middle - half, right: middle + half, top: bottom - picture.height, bottom };
+            let outline = Stroke::new(1.0, self.colours.smoke);
+            self.painter.rect_stroke(self.sight.rect(&drawn), 0.0, outline, StrokeKind::Middle);
         }
         self.painter.rect(rect, 2.0, faint(colour, 0.55), Stroke::new(2.0, self.colours.ink), StrokeKind::Inside);
         // Where it looks, and what touches it.
@@ -469,6 +490,11 @@ impl Canvas<'_> {
         for (_, side) in sides.into_iter().filter(|(is_touched, _)| *is_touched && self.shows.contacts) {
             self.painter.line_segment(side, touch);
         }
+    }
+
+    /// The tile that the keys have come to.
+    pub(crate) fn draw_tile_in_hand(&self, cell: &Hitbox) {
+        self.painter.rect_stroke(self.sight.rect(cell), 1.0, Stroke::new(2.0, self.colours.plum), StrokeKind::Outside);
     }
 
     fn draw_camera(&self, desk: &Desk) {

@@ -3,6 +3,7 @@
 mod bar;
 mod canvas;
 mod colours;
+mod others;
 mod panel;
 mod sight;
 mod timeline;
@@ -11,7 +12,8 @@ use std::path::{Path, PathBuf};
 use std::sync::mpsc::Receiver;
 
 use eframe::egui::{
-    self, Align, CentralPanel, Context, Event, Key, Layout, Modal, Panel, PointerButton, Sense, Ui, ViewportCommand,
+    self, Align, CentralPanel, Context, Event, Key, Layout, Modal, Panel, PointerButton, Response, Sense, Ui,
+    ViewportCommand,
 };
 use wumple::{Buttons, DVec2, Terrain};
 
@@ -20,8 +22,10 @@ pub use canvas::Shows;
 use colours::Colours;
 pub use panel::PanelState;
 pub use sight::Look;
+use sight::Sight;
+use timeline::TimeView;
 
-use crate::desk::{Desk, StartAt};
+use crate::desk::{Desk, Numbers, Room, StartAt};
 
 /// What the pointer does over the level.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
@@ -35,8 +39,30 @@ pub enum Tool {
     Paint(char),
 }
 
-/// The speeds of time, and what they are called.
-const SPEEDS: [(f64, &str); 4] = [(1.0, "1"), (0.5, "1/2"), (0.25, "1/4"), (0.1, "1/10")];
+/// Something that was done on a gamepad.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub enum PadEdge {
+    /// This is held now.
+    Held(Buttons),
+    /// Time stops, or goes on.
+    Pause,
+    /// A new try begins.
+    Restart,
+}
+
+/// A speed of time.
+struct Speed {
+    of_time: f64,
+    name: &'static str,
+    key: Key,
+}
+
+const SPEEDS: [Speed; 4] = [
+    Speed { of_time: 1.0, name: "1", key: Key::Num1 },
+    Speed { of_time: 0.5, name: "1/2", key: Key::Num2 },
+    Speed { of_time: 0.25, name: "1/4", key: Key::Num3 },
+    Speed { of_time: 0.1, name: "1/10", key: Key::Num4 },
+];
 
 /// How wide the column of reasons is, points.
 const WHY_WIDTH: f32 = 330.0;
@@ -65,9 +91,14 @@ pub struct Window {
     watched: Vec<PathBuf>,
     /// The path of a file to be opened, as it is typed.
     path: String,
-    /// What a gamepad holds.
-    pad: Box<dyn FnMut() -> Vec<Buttons>>,
+    /// What was done on a gamepad.
+    pad: Box<dyn FnMut() -> Vec<PadEdge>>,
     pad_held: Buttons,
+    time: TimeView,
+    /// The tile that the keys have come to, where the tool is used by keyboard: column and row.
+    tile: Option<(i32, i32)>,
+    /// What of the level was seen last.
+    seen: Option<Sight>,
     /// Whether a stroke of paint goes on.
     paints: bool,
     /// Closing was asked for while something is not kept.
@@ -93,6 +124,9 @@ impl Window {
             path: String::new(),
             pad: Box::new(Vec::new),
             pad_held: Buttons::NONE,
+            time: TimeView::default(),
+            tile: None,
+            seen: None,
             paints: false,
             closes: false,
             is_closed: false,
@@ -105,8 +139,8 @@ impl Window {
         (self.changes, self.watch) = (Some(changes), watch);
     }
 
-    /// Asks a gamepad in every frame: all that it held since the last, in order.
-    pub fn ask_pad(&mut self, pad: impl FnMut() -> Vec<Buttons> + 'static) {
+    /// Asks a gamepad in every frame: all that was done on it since the last, in order.
+    pub fn ask_pad(&mut self, pad: impl FnMut() -> Vec<PadEdge> + 'static) {
         self.pad = Box::new(pad);
     }
 
@@ -169,15 +203,26 @@ impl Window {
     /// Opens a file: one that was dropped on the window, or whose path was typed.
     fn open_file(&mut self, path: &Path) {
         self.desk.open_file(path);
+        self.look_anew();
+    }
+
+    /// Something else is open.
+    fn look_anew(&mut self) {
         self.look.follow();
-        self.tool = Tool::Hand;
+        (self.tool, self.tile, self.time) = (Tool::Hand, None, TimeView::default());
     }
 
     /// Every edge of a key in order: of the buttons of who plays, and of the window's own.
     fn take_keys(&mut self, ctx: &Context) {
-        for held in (self.pad)() {
-            self.pad_held = held;
-            self.see();
+        for edge in (self.pad)() {
+            match edge {
+                PadEdge::Held(held) => {
+                    self.pad_held = held;
+                    self.see();
+                }
+                PadEdge::Pause => self.desk.player.runs = !self.desk.player.runs,
+                PadEdge::Restart => self.desk.restart(StartAt::Spawn),
+            }
         }
         // While a field or a slider has the keyboard, keys are its own.
         let is_taken = ctx.memory(|memory| memory.focused().is_some());
@@ -191,6 +236,9 @@ impl Window {
                 Event::Key { key, physical_key, pressed, repeat: false, modifiers, .. } => {
                     let is_command = modifiers.command || modifiers.alt;
                     let place = physical_key.unwrap_or(key);
+                    if pressed && !is_taken && modifiers.shift_only() && self.move_by_key(key) {
+                        continue;
+                    }
                     // What is let go is let go, whoever has the keyboard.
                     if (!pressed || !(is_taken || is_command)) && self.desk.keyboard.turn(place, pressed).is_some() {
                         self.see();
@@ -225,13 +273,15 @@ impl Window {
             Key::B => self.desk.restart_at_checkpoint(),
             Key::G => self.desk.keep_ghost(),
             Key::F => self.look.follow(),
-            Key::Num1 => self.desk.player.speed = SPEEDS[0].0,
-            Key::Num2 => self.desk.player.speed = SPEEDS[1].0,
-            Key::Num3 => self.desk.player.speed = SPEEDS[2].0,
-            Key::Num4 => self.desk.player.speed = SPEEDS[3].0,
+            Key::Plus | Key::Equals => self.zoom(1.25),
+            Key::Minus => self.zoom(0.8),
+            Key::Enter => self.use_tool_at_tile(),
             Key::Comma => self.go_by(-1),
             Key::Period => self.go_by(1),
-            _ => {}
+            _ => {
+                let speed = SPEEDS.iter().find(|speed| speed.key == key);
+                speed.into_iter().for_each(|speed| self.desk.player.speed = speed.of_time);
+            }
         }
     }
 
@@ -244,23 +294,66 @@ impl Window {
         }
     }
 
+    /// A step back: of the paint while it is in the hand, else of the numbers.
     fn undo(&mut self) {
-        if matches!(self.tool, Tool::Paint(_)) {
-            if self.desk.room.undo() {
-                self.desk.room_changed();
-            }
-        } else {
-            self.desk.numbers.undo();
-        }
+        self.take_step(Numbers::undo, Room::undo);
     }
 
     fn redo(&mut self) {
-        if matches!(self.tool, Tool::Paint(_)) {
-            if self.desk.room.redo() {
-                self.desk.room_changed();
-            }
+        self.take_step(Numbers::redo, Room::redo);
+    }
+
+    fn take_step(&mut self, of_numbers: fn(&mut Numbers), of_room: fn(&mut Room) -> bool) {
+        if !matches!(self.tool, Tool::Paint(_)) {
+            of_numbers(&mut self.desk.numbers);
+        } else if of_room(&mut self.desk.room) {
+            self.desk.room_changed();
+        }
+    }
+
+    /// Shift and an arrow: the level is panned by a tile, or with a tool in the hand another tile is come to. Whether it was one.
+    fn move_by_key(&mut self, key: Key) -> bool {
+        let by = match key {
+            Key::ArrowLeft => (-1, 0),
+            Key::ArrowRight => (1, 0),
+            Key::ArrowUp => (0, -1),
+            Key::ArrowDown => (0, 1),
+            _ => return false,
+        };
+        let grid = &self.desk.level().grid;
+        if self.tool == Tool::Hand {
+            let tile = grid.grid_lines().spacing();
+            self.look.go(DVec2::new(f64::from(by.0), f64::from(by.1)) * tile, self.seen);
         } else {
-            self.desk.numbers.redo();
+            let (column, row) = self.tile.unwrap_or_else(|| self.tile_of_player());
+            let within = |place: i32, count: i32| place.clamp(0, count - 1);
+            self.tile = Some((within(column + by.0, grid.columns()), within(row + by.1, grid.rows())));
+        }
+        true
+    }
+
+    /// The tile that the middle of who plays is in.
+    fn tile_of_player(&self) -> (i32, i32) {
+        let lines = self.desk.level().grid.grid_lines();
+        let body = self.desk.numbers.file().tuning.body();
+        let feet = self.desk.player.play().report().feet;
+        (lines.last_at_or_before(feet.x, 0.0), lines.last_at_or_before(feet.y - body.height / 2.0, 0.0))
+    }
+
+    fn use_tool_at_tile(&mut self) {
+        let Some((column, row)) = self.tile.filter(|_| self.tool != Tool::Hand) else { return };
+        let cell = self.desk.level().grid.grid_lines().cell(column, row);
+        let feet = DVec2::new(f64::midpoint(cell.left, cell.right), cell.bottom);
+        match self.tool {
+            Tool::Hand => {}
+            Tool::Place => self.desk.restart_at(feet),
+            Tool::Paint(letter) => self.paint(column, row, letter, false),
+        }
+    }
+
+    fn zoom(&mut self, by: f64) {
+        if let Some(sight) = self.seen {
+            self.look.zoom(&sight, by, sight.area.center());
         }
     }
 
@@ -307,6 +400,10 @@ impl Window {
         let sight = self.look.sight(area, self.desk.level(), self.desk.player.play().report().feet);
         let canvas = Canvas { painter: &ui.painter_at(area), sight, colours: *colours, shows: self.shows };
         canvas.draw(&self.desk);
+        if let Some((column, row)) = self.tile.filter(|_| self.tool != Tool::Hand) {
+            canvas.draw_tile_in_hand(&self.desk.level().grid.grid_lines().cell(column, row));
+        }
+        self.seen = Some(sight);
         self.write_over(&canvas, colours);
         response.widget_info(|| egui::WidgetInfo::labeled(egui::Role::Canvas, true, "The level"));
     }
@@ -351,47 +448,46 @@ impl Window {
             Tool::Place => {
                 if response.clicked() {
                     self.desk.restart_at(place);
-                    self.desk.again = None;
                 }
             }
             Tool::Paint(letter) => {
                 let lines = self.desk.level().grid.grid_lines();
                 let (column, row) = (lines.last_at_or_before(place.x, 0.0), lines.last_at_or_before(place.y, 0.0));
                 let is_down = response.is_pointer_button_down_on() || response.clicked();
-                let (Ok(column), Ok(row), true) = (usize::try_from(column), usize::try_from(row), is_down) else {
+                if !is_down {
                     return;
-                };
-                let before = self.desk.room.text().to_owned();
-                match self.desk.room.paint(column, row, letter, self.paints) {
-                    Ok(()) if self.desk.room.text() != before => {
-                        self.paints = true;
-                        self.desk.room_changed();
-                    }
-                    Ok(()) => {}
-                    Err(why) => self.desk.complain(why),
                 }
+                self.paint(column, row, letter, self.paints);
             }
         }
     }
 
+    /// Paints a tile. `goes_on`: as a part of the stroke before.
+    fn paint(&mut self, column: i32, row: i32, letter: char, goes_on: bool) {
+        match self.desk.paint(column, row, letter, goes_on) {
+            Ok(is_other) => self.paints |= is_other,
+            Err(why) => self.desk.complain(why),
+        }
+    }
+
     fn show_time(&mut self, ui: &mut Ui, colours: &Colours) {
-        let desk = &self.desk;
-        let player = &desk.player;
+        let player = &mut self.desk.player;
         // When time stands, the reasons of the round and the view stand beside those of the motion.
-        let stands = !player.runs || player.is_over();
-        let completed = stands.then(|| player.log().clone().completed(player.trace(), desk.level()));
-        let log = completed.as_ref().unwrap_or(player.log());
+        if !player.runs || player.is_over() {
+            player.complete_log(self.desk.room.level());
+        }
+        let (desk, time) = (&self.desk, &mut self.time);
         let gone_to = ui.with_layout(Layout::right_to_left(Align::Min), |ui| {
             let height = ui.available_height();
             let why = ui.allocate_ui_with_layout(egui::vec2(WHY_WIDTH, height), Layout::top_down(Align::Min), |ui| {
-                timeline::show_why(ui, desk.player.tick_now(), log, colours)
+                timeline::show_why(ui, desk.player.tick_now(), desk.player.log(), colours)
             });
             let rest = egui::vec2(ui.available_width(), height);
-            let time = ui.allocate_ui_with_layout(rest, Layout::top_down(Align::Min), |ui| {
+            let gone_to = ui.allocate_ui_with_layout(rest, Layout::top_down(Align::Min), |ui| {
                 ui.spacing_mut().item_spacing.y = 0.0;
-                timeline::show(ui, desk, log, colours)
+                timeline::show(ui, time, desk, colours)
             });
-            why.inner.or(time.inner)
+            why.inner.or(gone_to.inner)
         });
         if let Some(tick) = gone_to.inner {
             self.desk.player.look_at(tick);
@@ -412,12 +508,7 @@ impl Window {
             ui.label("There are numbers, or painted letters, that are in no file yet.");
             ui.horizontal(|ui| {
                 if ui.button("Keep and close").clicked() {
-                    if self.desk.numbers.is_unkept() {
-                        self.desk.keep_numbers();
-                    }
-                    if self.desk.room.is_unkept() {
-                        self.desk.keep_room();
-                    }
+                    self.desk.keep_all();
                     self.closes = false;
                     if !self.desk.is_unkept() {
                         self.close(ctx);
@@ -437,4 +528,10 @@ impl Window {
         self.is_closed = true;
         ctx.send_viewport_cmd(ViewportCommand::Close);
     }
+}
+
+/// With what it says when the pointer rests on it, also while it does nothing.
+fn told(response: Response, tip: impl Into<String>) -> Response {
+    let tip = tip.into();
+    response.on_hover_text(&tip).on_disabled_hover_text(tip)
 }

@@ -1,14 +1,15 @@
 //! The panel of numbers: by section, as sliders and fields, with what they do.
 
 use eframe::egui::{
-    Align, Button, CollapsingHeader, Color32, ComboBox, DragValue, Label, Layout, Response, RichText, ScrollArea,
-    Slider, SliderClamping, TextEdit, Ui, WidgetText, vec2,
+    Align, Button, CollapsingHeader, ComboBox, DragValue, Label, Layout, Response, RichText, ScrollArea, Slider,
+    SliderClamping, TextEdit, Ui, vec2,
 };
 use wumple::numbers::{Acceleration, Bounds, Key, KeyDefault, KeyKind};
 use wumple::units::{Quantity, short};
 
 use super::colours::Colours;
-use crate::desk::{ABILITIES, Ability, Numbers, Units, Value};
+use super::{others, told};
+use crate::desk::{ABILITIES, Ability, Numbers, RELEASES, Units, Value};
 
 /// How the panel is looked at.
 #[derive(Clone, Debug, Default)]
@@ -20,7 +21,7 @@ pub struct PanelState {
 }
 
 /// The sections in the order in which they are shown, each with what it is about.
-const SECTIONS: [(&str, &str); 18] = [
+const SECTIONS: [(&str, &str); 22] = [
     ("body", "the hitbox"),
     ("run", "on the ground"),
     ("air", "steering in the air"),
@@ -39,13 +40,28 @@ const SECTIONS: [(&str, &str); 18] = [
     ("platform", "platforms"),
     ("feels", "how near zones are felt"),
     ("tick", "the loop"),
+    ("scale", "what tiles and frames mean"),
+    ("picture", "how large it is drawn"),
+    ("pose", "which picture is shown when"),
+    ("", "of the file"),
 ];
 
 /// The sections that have no part in who is seen from above.
 const WITH_GRAVITY: [&str; 3] = ["run", "air", "fall"];
 
+/// Sections that are folded to begin with.
+const FOLDED: [&str; 8] = ["platform", "feels", "tick", "body", "scale", "picture", "pose", ""];
+
 /// How wide the names of keys are, points.
 const NAME_WIDTH: f32 = 104.0;
+
+impl PanelState {
+    /// Whether a key is searched for.
+    fn wants(&self, key: &str) -> bool {
+        let plain = |words: &str| words.trim().to_lowercase().replace('_', " ");
+        plain(key).contains(&plain(&self.search))
+    }
+}
 
 /// Shows the numbers; changes them as they are dragged.
 pub(crate) fn show(ui: &mut Ui, state: &mut PanelState, numbers: &mut Numbers, colours: &Colours) {
@@ -103,19 +119,26 @@ fn show_section(
     (section, about): (&str, &str),
     colours: &Colours,
 ) {
-    let wanted = |key: &Key| {
-        let search = state.search.trim().to_lowercase();
-        key.parts().0 == section && (search.is_empty() || key.name.contains(&search))
-    };
-    let rows: Vec<(Key, Value)> = numbers.values().iter().filter(|(key, _)| wanted(key)).cloned().collect();
-    if rows.is_empty() {
+    let rows: Vec<(Key, Value)> =
+        numbers.values().iter().filter(|(key, _)| key.parts().0 == section && state.wants(key.name)).cloned().collect();
+    let others = others::of_section(numbers, section, |key| state.wants(key));
+    if rows.is_empty() && others.is_empty() {
         return;
     }
-    let head = RichText::new(format!("{section}: {about}")).strong();
-    let is_open = !matches!(section, "platform" | "feels" | "tick" | "body") || !state.search.is_empty();
+    let head =
+        RichText::new(if section.is_empty() { about.to_owned() } else { format!("{section}: {about}") }).strong();
+    let is_open = !FOLDED.contains(&section) || !state.search.is_empty();
     CollapsingHeader::new(head).id_salt(section).default_open(is_open).show(ui, |ui| {
         for (key, value) in rows {
             show_row(ui, state, numbers, &key, &value, colours);
+        }
+        for key in RELEASES {
+            if section == "jump" && state.wants(key) {
+                others::show_release(ui, numbers, key, colours);
+            }
+        }
+        for key in others {
+            others::show(ui, numbers, &key, colours);
         }
         if ABILITIES.iter().any(|ability| ability.section == section) {
             let off = ui.button(format!("Switch {section} off"));
@@ -127,10 +150,13 @@ fn show_section(
 }
 
 fn show_abilities(ui: &mut Ui, state: &PanelState, numbers: &mut Numbers) {
-    if !state.search.is_empty() || numbers.has("four_way") {
-        return;
-    }
-    let missing: Vec<Ability> = ABILITIES.iter().filter(|ability| !numbers.has(ability.section)).copied().collect();
+    // Who is seen from above has none but its picture.
+    let from_above = numbers.has("four_way");
+    let is_missing = |ability: &&Ability| {
+        let section = ability.section;
+        !numbers.has(section) && state.wants(section) && !(from_above && section != "picture")
+    };
+    let missing: Vec<Ability> = ABILITIES.iter().filter(is_missing).copied().collect();
     if missing.is_empty() {
         return;
     }
@@ -139,7 +165,8 @@ fn show_abilities(ui: &mut Ui, state: &PanelState, numbers: &mut Numbers) {
     for Ability { section, what, .. } in missing {
         let needs_jump = section.starts_with("jump.") && !numbers.has("jump");
         let button = ui.add_enabled(!needs_jump, Button::new(format!("Switch {section} on")));
-        if button.on_hover_text(what).clicked() {
+        let tip = if needs_jump { format!("{what}; it needs [jump]") } else { what.to_owned() };
+        if told(button, tip).clicked() {
             numbers.switch(section, true);
         }
     }
@@ -148,34 +175,45 @@ fn show_abilities(ui: &mut Ui, state: &PanelState, numbers: &mut Numbers) {
 fn show_row(ui: &mut Ui, state: &PanelState, numbers: &mut Numbers, key: &Key, value: &Value, colours: &Colours) {
     let unit = numbers.unit(key.name, key.kind, state.units);
     let tip = tip(numbers, key, unit);
+    let name = key.parts().1.replace('_', " ");
+    row(ui, numbers, key.name, &name, &tip, colours, |ui, numbers, label| match value {
+        Value::Number(number) => show_number(ui, numbers, key, *number, unit, label),
+        Value::Rate(rate) => show_rate(ui, state, numbers, key, *rate, label),
+        Value::Count(count) => show_count(ui, numbers, key, *count, label),
+        Value::Word(index, words) => show_word(ui, key, *index, words, label),
+        Value::Switch(on) => {
+            let mut now = *on;
+            let response = ui.checkbox(&mut now, "");
+            named(ui, response, label, key.name).changed().then(|| now.to_string())
+        }
+        Value::Unwritten => show_unwritten(ui, numbers, key),
+    });
+}
+
+/// A key: its name, what it is changed with, and the way back to what is kept of it. What is changed with gives back what is to be
+/// written.
+pub(super) fn row(
+    ui: &mut Ui,
+    numbers: &mut Numbers,
+    key: &str,
+    name: &str,
+    tip: &str,
+    colours: &Colours,
+    changed_with: impl FnOnce(&mut Ui, &mut Numbers, &Response) -> Option<String>,
+) {
     ui.horizontal(|ui| {
-        let differs = numbers.differs(key.name);
-        let name = key.parts().1.replace('_', " ");
-        let colour = if differs { colours.plum } else { Color32::PLACEHOLDER };
-        let text = if differs { RichText::new(name).color(colour).strong() } else { RichText::new(name) };
+        let differs = numbers.differs(key);
+        let text = if differs { RichText::new(name).color(colours.plum).strong() } else { RichText::new(name) };
         let left = Layout::left_to_right(Align::Center).with_main_wrap(false);
         let label = ui.allocate_ui_with_layout(vec2(NAME_WIDTH, 20.0), left, |ui| {
             ui.set_min_width(NAME_WIDTH);
-            ui.add(Label::new(WidgetText::from(text)).truncate()).on_hover_text(&tip)
+            ui.add(Label::new(text).truncate()).on_hover_text(tip)
         });
-        let label = label.inner;
-        let changed = match value {
-            Value::Number(number) => show_number(ui, numbers, key, *number, unit, &label),
-            Value::Rate(rate) => show_rate(ui, state, numbers, key, *rate, &label),
-            Value::Count(count) => show_count(ui, numbers, key, *count, &label),
-            Value::Word(index, words) => show_word(ui, key, *index, words, &label),
-            Value::Switch(on) => {
-                let mut now = *on;
-                let response = ui.checkbox(&mut now, "");
-                named(ui, response, &label, key).changed().then(|| now.to_string())
-            }
-            Value::Unwritten => show_unwritten(ui, numbers, key),
-        };
-        if let Some(words) = changed {
-            numbers.set(key.name, &words);
+        if let Some(words) = changed_with(ui, numbers, &label.inner) {
+            numbers.set(key, &words);
         }
-        if differs && ui.small_button("reset").on_hover_text(format!("{}: as in the file", key.name)).clicked() {
-            numbers.reset(key.name);
+        if differs && ui.small_button("reset").on_hover_text(format!("{key}: as in the file")).clicked() {
+            numbers.reset(key);
         }
     })
     .response
@@ -183,9 +221,9 @@ fn show_row(ui: &mut Ui, state: &PanelState, numbers: &mut Numbers, key: &Key, v
 }
 
 /// To who does not see the name beside it, a control is called by its whole key: `run.top_speed`.
-fn named(ui: &Ui, response: Response, label: &Response, key: &Key) -> Response {
+pub(super) fn named(ui: &Ui, response: Response, label: &Response, key: &str) -> Response {
     let response = response.labelled_by(label.id);
-    ui.ctx().accesskit_node_builder(response.id, |node| node.set_label(key.name));
+    ui.ctx().accesskit_node_builder(response.id, |node| node.set_label(key));
     response
 }
 
@@ -209,7 +247,7 @@ fn show_number(
             .max_decimals(3)
             .suffix(if unit.is_empty() { String::new() } else { format!(" {unit}") }),
     );
-    let response = named(ui, response, label, key);
+    let response = named(ui, response, label, key.name);
     // What was taken into the hand is let go: keys are for playing again.
     if response.drag_stopped() || response.lost_focus() {
         numbers.let_go();
@@ -260,7 +298,7 @@ fn show_rate(
         .max_decimals(3)
         .suffix(format!(" {unit}"));
     let response = ui.add(field);
-    let response = named(ui, response, label, key);
+    let response = named(ui, response, label, key.name);
     if response.drag_stopped() || response.lost_focus() {
         numbers.let_go();
     }
@@ -271,7 +309,7 @@ fn show_count(ui: &mut Ui, numbers: &mut Numbers, key: &Key, now: u32, label: &R
     let (least, most) = numbers.range(key.name, key.kind, key.bounds);
     let mut value = now;
     let response = ui.add(Slider::new(&mut value, least.ceil() as u32..=most as u32).clamping(SliderClamping::Never));
-    let response = named(ui, response, label, key);
+    let response = named(ui, response, label, key.name);
     if response.drag_stopped() || response.lost_focus() {
         numbers.let_go();
         response.surrender_focus();
@@ -286,7 +324,7 @@ fn show_word(ui: &mut Ui, key: &Key, now: usize, words: &'static [&'static str],
             ui.selectable_value(&mut chosen, at, *word);
         }
     });
-    named(ui, combo.response, label, key);
+    named(ui, combo.response, label, key.name);
     (chosen != now).then(|| words[chosen].to_owned())
 }
 

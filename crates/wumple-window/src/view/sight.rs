@@ -63,6 +63,13 @@ impl Look {
         self.middle = Some(sight.middle - DVec2::new(f64::from(by.x), f64::from(by.y)) / sight.scale);
     }
 
+    /// Elsewhere, by so many px of the level.
+    pub(crate) fn go(&mut self, by: DVec2, seen: Option<Sight>) {
+        if let Some(seen) = seen {
+            self.middle = Some(seen.middle + by);
+        }
+    }
+
     /// As large as fits, and with who plays, again.
     pub fn follow(&mut self) {
         *self = Look::default();

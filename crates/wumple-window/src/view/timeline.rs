@@ -1,7 +1,8 @@
 //! What was held and what came of it, over time; dragged, it goes back to any tick.
 
 use eframe::egui::{
-    Align2, FontId, Rect, RichText, Role, ScrollArea, Sense, Stroke, Ui, Vec2b, WidgetInfo, pos2, vec2,
+    Align2, FontId, Rect, Response, RichText, Role, ScrollArea, Sense, Stroke, StrokeKind, Ui, Vec2b, WidgetInfo, pos2,
+    vec2,
 };
 use egui_plot::{Line, LineStyle, Plot, PlotPoints, VLine};
 use wumple::why::{Press, WhyLog};
@@ -16,18 +17,46 @@ const MOST_SHOWN: f64 = 12.0;
 const STRIP: f32 = 13.0;
 const LEFT: f32 = 74.0;
 
+/// How near to an end of what is shown a drag goes on beyond it, points.
+const EDGE: f32 = 16.0;
+
+/// Which part of a try is shown.
+#[derive(Clone, Copy, Debug, Default)]
+pub(crate) struct TimeView {
+    /// Where it begins, s.
+    start: f64,
+    /// It is in the hand, and stays where it is.
+    drags: bool,
+}
+
+impl TimeView {
+    /// The part that is shown now, s: the end of a try that is played, and what is looked at of another.
+    fn part(&mut self, now: f64, last: f64, is_played: bool) -> (f64, f64) {
+        let whole = last.max(2.0);
+        let shown = whole.min(MOST_SHOWN);
+        if is_played {
+            self.start = whole - shown;
+        } else if !(self.drags || (self.start..=self.start + shown).contains(&now)) {
+            self.start = now - shown * 0.5;
+        }
+        self.start = self.start.clamp(0.0, whole - shown);
+        (self.start, self.start + shown)
+    }
+}
+
 /// Shows the timeline; the tick that is dragged to.
-pub(crate) fn show(ui: &mut Ui, desk: &Desk, log: &WhyLog, colours: &Colours) -> Option<u64> {
-    let trace = desk.player.trace();
+pub(crate) fn show(ui: &mut Ui, view: &mut TimeView, desk: &Desk, colours: &Colours) -> Option<u64> {
+    let (trace, log) = (desk.player.trace(), desk.player.log());
     let rate = trace.rate;
     let last = (trace.rows.len() - 1) as f64 / rate;
     let now = desk.player.tick_now() as f64 / rate;
-    let end = if now < last - MOST_SHOWN * 0.5 { now + MOST_SHOWN * 0.5 } else { last }.max(2.0);
-    let start = (end - MOST_SHOWN).max(0.0);
+    let (start, end) = view.part(now, last, desk.player.runs && !desk.player.is_back());
     let strips = strips(desk, (start * rate) as usize);
     let wide = ui.available_width();
     let whole = ui.available_height();
-    let plot_height = (whole - (strips.len() as f32 + 2.2) * STRIP).max(48.0);
+    let is_long = last > MOST_SHOWN;
+    let below = strips.len() as f32 + if is_long { 3.4 } else { 2.2 };
+    let plot_height = (whole - below * STRIP).max(48.0);
     let plot = Plot::new("over time")
         .height(plot_height)
         .width(wide)
@@ -88,14 +117,81 @@ pub(crate) fn show(ui: &mut Ui, desk: &Desk, log: &WhyLog, colours: &Colours) ->
     }
     let x = x_at(now);
     painter.vline(x, area.y_range(), Stroke::new(1.5, colours.plum));
+    response.widget_info(|| WidgetInfo::labeled(Role::Canvas, true, "The timeline"));
+    let (response, of_plot) = (response.on_hover_text(DRAG_TIP), shown.response.on_hover_text(DRAG_TIP));
+    view.drags = response.is_pointer_button_down_on() || of_plot.is_pointer_button_down_on();
+    let taken = [response, of_plot].into_iter().find(is_taken);
     let mut gone_to = None;
-    for response in [&response, &shown.response] {
-        if let Some(pointer) = response.interact_pointer_pos().filter(|_| response.dragged() || response.clicked()) {
-            gone_to = Some(tick_at(pointer.x));
+    if let Some(pointer) = taken.and_then(|response| response.interact_pointer_pos()) {
+        gone_to = Some(tick_at(pointer.x));
+        let beyond = if pointer.x < x_at(start) + EDGE {
+            -1.0
+        } else if pointer.x > x_at(end) - EDGE {
+            1.0
+        } else {
+            0.0
+        };
+        if view.drags && beyond != 0.0 {
+            // What is shown goes by in a second.
+            view.start += beyond * (end - start) * f64::from(ui.input(|input| input.stable_dt)).min(0.1);
+            ui.ctx().request_repaint();
         }
     }
-    response.widget_info(|| WidgetInfo::labeled(Role::Canvas, true, "The timeline"));
+    if is_long {
+        let of_whole = show_whole(ui, desk, log, colours, (start, end));
+        if let Some(tick) = of_whole {
+            view.start = tick as f64 / rate - (end - start) * 0.5;
+            gone_to = Some(tick);
+        }
+    }
     gone_to
+}
+
+/// Whether the hand is on it: from the press on, not only once it moves.
+fn is_taken(response: &Response) -> bool {
+    response.is_pointer_button_down_on() || response.clicked()
+}
+
+const DRAG_TIP: &str = "click or drag: go back to any tick (keys , and . go by one)";
+
+/// The states of a long try from its start to its end, and which part is shown above; the tick that is dragged to.
+fn show_whole(ui: &mut Ui, desk: &Desk, log: &WhyLog, colours: &Colours, shown: (f64, f64)) -> Option<u64> {
+    let rows = &desk.player.trace().rows;
+    let rate = desk.player.trace().rate;
+    let (area, response) = ui.allocate_exact_size(vec2(ui.available_width(), STRIP), Sense::click_and_drag());
+    let painter = ui.painter_at(area);
+    let bar =
+        Rect::from_min_max(pos2(area.left() + LEFT, area.top() + 2.0), pos2(area.right() - 8.0, area.bottom() - 1.0));
+    let wide = f64::from(bar.width().max(1.0));
+    let last = rows.len() - 1;
+    let x_at = |tick: f64| bar.left() + (tick / last as f64 * wide) as f32;
+    painter.text(
+        pos2(area.left() + LEFT - 14.0, bar.center().y),
+        Align2::RIGHT_CENTER,
+        "whole try",
+        FontId::proportional(11.0),
+        colours.smoke,
+    );
+    // The state of each point of the screen: of a long try there are more ticks than these.
+    let points: Vec<usize> = (0..wide as usize).map(|at| (at as f64 / wide * last as f64) as usize + 1).collect();
+    let mut left = bar.left();
+    for group in points.chunk_by(|one, next| rows[(*one).min(last)].state == rows[(*next).min(last)].state) {
+        let right = left + group.len() as f32;
+        let rect = Rect::from_min_max(pos2(left, bar.top()), pos2(right, bar.bottom()));
+        painter.rect_filled(rect, 0.0, faint(colours.of_state(rows[group[0].min(last)].state), 0.45));
+        left = right;
+    }
+    for press in log.presses().iter().filter(|press| press.led_to == "nothing" && press.pressed_tick <= last as u64) {
+        painter.vline(x_at(press.pressed_tick as f64), bar.y_range(), Stroke::new(1.5, colours.terracotta));
+    }
+    let part = Rect::from_x_y_ranges(x_at(shown.0 * rate)..=x_at(shown.1 * rate), bar.y_range());
+    painter.rect_stroke(part, 1.0, Stroke::new(1.5, colours.ink), StrokeKind::Middle);
+    painter.vline(x_at(desk.player.tick_now() as f64), bar.y_range(), Stroke::new(1.5, colours.plum));
+    response.widget_info(|| WidgetInfo::labeled(Role::Canvas, true, "The whole try"));
+    let response = response.on_hover_text("click or drag: go to another part of the try");
+    let pointer = response.interact_pointer_pos().filter(|_| is_taken(&response))?;
+    let share = f64::from((pointer.x - bar.left()) / bar.width()).clamp(0.0, 1.0);
+    Some((share * last as f64).round() as u64)
 }
 
 /// A strip: what it is called, and its stretches, each in seconds.

@@ -41,16 +41,29 @@ pub(crate) fn remove_at(document: &mut DocumentMut, path: &[&str]) {
 }
 
 fn remove(table: &mut dyn TableLike, path: &[&str]) {
+    let Some((key, before)) = path.split_last() else { return };
+    if let Some(inner) = within(table, before) {
+        inner.remove(key);
+    }
+}
+
+/// The section at a path of keys, however it is written.
+pub(crate) fn section_at_mut<'d>(document: &'d mut DocumentMut, path: &[&str]) -> Option<&'d mut dyn TableLike> {
+    within(document.as_table_mut(), path)
+}
+
+/// The section at a path of keys within another.
+fn within<'t>(table: &'t mut dyn TableLike, path: &[&str]) -> Option<&'t mut dyn TableLike> {
     match path {
-        [key] => {
-            table.remove(key);
-        }
+        [] => Some(table),
         [key, rest @ ..] => {
-            if let Some(inner) = table.get_mut(key).and_then(Item::as_table_like_mut) {
-                remove(inner, rest);
+            let item = table.get_mut(key)?;
+            if item.is_array_of_tables() {
+                let section = item.as_array_of_tables_mut()?.get_mut(rest.first()?.parse().ok()?)?;
+                return within(section, &rest[1..]);
             }
+            within(item.as_table_like_mut()?, rest)
         }
-        [] => {}
     }
 }
 
@@ -135,6 +148,7 @@ mod tests {
         let rows = "[[pose]]\nname = \"a\"\n[[pose]]\nstride = 6 # px\n";
         let stride = Change::new(&["pose", "1", "stride"], 12.0);
         assert_eq!(changed(rows, &[stride], &[]), "[[pose]]\nname = \"a\"\n[[pose]]\nstride = 12.0 # px\n");
+        assert_eq!(changed(rows, &[], &[&["pose", "1", "stride"]]), "[[pose]]\nname = \"a\"\n[[pose]]\n");
         assert_eq!(changed(text, &[], &[&["jump", "release"]]).matches("release").count(), 0);
         assert_eq!(changed(text, &[], &[]), text);
     }

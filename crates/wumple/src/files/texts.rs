@@ -2,7 +2,7 @@
 
 use toml_edit::{Document, DocumentMut, Item, Value};
 
-use super::edit::{item_at, remove_at, set_at};
+use super::edit::{item_at, remove_at, section_at_mut, set_at};
 
 /// The text of a tuning file, to be changed key by key. Whether it is right then, [`TuningFile::parse`](super::TuningFile::parse)
 /// says.
@@ -46,10 +46,32 @@ impl TuningText {
         item_at(&self.document, &path(key)).is_some()
     }
 
-    /// Writes a value as somebody would type it: a number or `true` as it is, a quantity or a word in quotes. Sections that are
-    /// missing are added.
+    /// Every key that has a value, in the order of the file, as the other calls take them: `"jump.release.style"`. Of sections of one
+    /// name the place among them, from 0, comes after the name: `"pose.2.stride"`.
+    #[must_use]
+    pub fn keys(&self) -> Vec<String> {
+        fn add(item: &Item, name: &str, keys: &mut Vec<String>) {
+            let within = |key: &str| if name.is_empty() { key.to_owned() } else { format!("{name}.{key}") };
+            if let Some(table) = item.as_table_like() {
+                table.iter().for_each(|(key, item)| add(item, &within(key), keys));
+            } else if let Some(sections) = item.as_array_of_tables() {
+                for (place, section) in sections.iter().enumerate() {
+                    let name = within(&place.to_string());
+                    section.iter().for_each(|(key, item)| add(item, &format!("{name}.{key}"), keys));
+                }
+            } else if item.is_value() {
+                keys.push(name.to_owned());
+            }
+        }
+        let mut keys = Vec::new();
+        add(self.document.as_item(), "", &mut keys);
+        keys
+    }
+
+    /// Writes a value as somebody would type it: a number, `true` or a list as it is, a quantity or a word in quotes. Sections that
+    /// are missing are added.
     pub fn set(&mut self, key: &str, words: &str) {
-        let plain = words.parse::<Value>().ok().filter(|value| !value.is_str() && !value.is_array());
+        let plain = words.parse::<Value>().ok().filter(|value| !value.is_str());
         let value = plain.unwrap_or_else(|| Value::from(words));
         set_at(&mut self.document, &path(key), value);
     }
@@ -65,17 +87,16 @@ impl TuningText {
         item_at(&self.document, &path(key)).cloned().map(TuningPart)
     }
 
-    /// Puts a key or a section there, as it stood; or takes it out.
+    /// Puts a key or a section there, as it stood, with the sections it is in if they are missing; or takes it out.
     pub fn put(&mut self, key: &str, part: Option<&TuningPart>) {
+        let Some(part) = part else { return self.remove(key) };
         let path = path(key);
-        match (part, path.split_last()) {
-            (Some(part), Some((last, before))) => {
-                let parent = before.iter().try_fold(self.document.as_item_mut(), |item, key| item.get_mut(key));
-                if let Some(table) = parent.and_then(Item::as_table_like_mut) {
-                    table.insert(last, part.0.clone());
-                }
-            }
-            _ => self.remove(key),
+        if item_at(&self.document, &path).is_none() {
+            set_at(&mut self.document, &path, Value::from(false));
+        }
+        let Some((last, before)) = path.split_last() else { return };
+        if let Some(section) = section_at_mut(&mut self.document, before) {
+            section.insert(last, part.0.clone());
         }
     }
 }
@@ -89,6 +110,12 @@ impl std::fmt::Display for TuningText {
 /// A key or a section of a [`TuningText`].
 #[derive(Clone, Debug)]
 pub struct TuningPart(Item);
+
+impl std::fmt::Display for TuningPart {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        self.0.fmt(f)
+    }
+}
 
 fn path(key: &str) -> Vec<&str> {
     key.split('.').collect()
