@@ -130,9 +130,13 @@ impl Numbers {
     fn look_at_values(&mut self) {
         let numbers = self.file.tuning.numbers();
         let mut scratch = numbers.clone();
+        // A jump says its own gravity, and takes none beside it.
+        let is_refused = |key: &Key| key.name == "fall.gravity" && numbers.jump.is_some();
         let of = |key: &'static Key| {
             let shown = key.in_numbers(numbers);
             let value = match key.slot(&mut scratch)? {
+                // Without a limit there is no number to be shown.
+                Slot::Number(number) | Slot::Optional(Some(number)) if number.is_infinite() => Value::Unwritten,
                 Slot::Number(number) | Slot::Optional(Some(number)) => Value::Number(*number),
                 Slot::RunRate(rate) | Slot::OptionalRunRate(Some(rate)) => Value::Rate(*rate),
                 Slot::Count(count) => Value::Count(*count),
@@ -147,7 +151,7 @@ impl Numbers {
             };
             Some((shown, value))
         };
-        self.values = keys().filter_map(of).collect();
+        self.values = keys().filter(|key| !is_refused(key)).filter_map(of).collect();
     }
 
     fn look_at_others(&mut self) {

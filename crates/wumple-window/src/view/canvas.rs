@@ -523,13 +523,19 @@ impl Canvas<'_> {
         self.painter.galley(at, galley, colour);
     }
 
-    /// Words in the middle of the level.
+    /// Words that stand out, at its top right.
     pub(crate) fn announce(&self, words: &str) {
         let galley = self.painter.layout_no_wrap(words.to_owned(), FontId::proportional(18.0), self.colours.ink);
-        let middle = self.sight.area.center_bottom() - vec2(0.0, 16.0 + galley.size().y * 0.5);
-        let rect = Rect::from_center_size(middle, galley.size());
-        self.painter.rect_filled(rect.expand(6.0), 4.0, faint(self.colours.paper, 0.9));
-        self.painter.galley(rect.min, galley, self.colours.ink);
+        let at = self.sight.area.right_top() + vec2(-12.0 - galley.size().x, 8.0);
+        let rect = Rect::from_min_size(at, galley.size());
+        self.painter.rect(
+            rect.expand(6.0),
+            4.0,
+            self.colours.paper,
+            Stroke::new(1.0, self.colours.ink),
+            StrokeKind::Inside,
+        );
+        self.painter.galley(at, galley, self.colours.ink);
     }
 }
 

@@ -332,6 +332,7 @@ fn show_word(ui: &mut Ui, key: &Key, now: usize, words: &'static [&'static str],
 fn show_unwritten(ui: &mut Ui, numbers: &Numbers, key: &Key) -> Option<String> {
     let as_what = match key.default {
         KeyDefault::As(what) if !what.is_empty() => what.replace('`', ""),
+        KeyDefault::Number(number) if number.is_infinite() => "any".to_owned(),
         _ => "not set".to_owned(),
     };
     ui.label(RichText::new(as_what).weak());

@@ -1,5 +1,7 @@
 //! What was held and what came of it, over time; dragged, it goes back to any tick.
 
+use std::ops::RangeInclusive;
+
 use eframe::egui::{
     Align2, FontId, Rect, Response, RichText, Role, ScrollArea, Sense, Stroke, StrokeKind, Ui, Vec2b, WidgetInfo, pos2,
     vec2,
@@ -67,7 +69,7 @@ pub(crate) fn show(ui: &mut Ui, view: &mut TimeView, desk: &Desk, colours: &Colo
         .allow_drag(false)
         .allow_scroll(false)
         .allow_boxed_zoom(false)
-        .set_margin_fraction(vec2(0.0, 0.08))
+        .set_margin_fraction(vec2(0.0, 0.2))
         .show_crosshair(false);
     let tile = desk.numbers.file().scale.tile;
     let (first_row, last_row) = ((start * rate) as usize, ((end * rate) as usize).min(trace.rows.len() - 1));
@@ -138,7 +140,7 @@ pub(crate) fn show(ui: &mut Ui, view: &mut TimeView, desk: &Desk, colours: &Colo
         }
     }
     if is_long {
-        let of_whole = show_whole(ui, desk, log, colours, (start, end));
+        let of_whole = show_whole(ui, desk, log, colours, (start, end), x_at(start)..=x_at(end));
         if let Some(tick) = of_whole {
             view.start = tick as f64 / rate - (end - start) * 0.5;
             gone_to = Some(tick);
@@ -155,13 +157,19 @@ fn is_taken(response: &Response) -> bool {
 const DRAG_TIP: &str = "click or drag: go back to any tick (keys , and . go by one)";
 
 /// The states of a long try from its start to its end, and which part is shown above; the tick that is dragged to.
-fn show_whole(ui: &mut Ui, desk: &Desk, log: &WhyLog, colours: &Colours, shown: (f64, f64)) -> Option<u64> {
+fn show_whole(
+    ui: &mut Ui,
+    desk: &Desk,
+    log: &WhyLog,
+    colours: &Colours,
+    shown: (f64, f64),
+    along: RangeInclusive<f32>,
+) -> Option<u64> {
     let rows = &desk.player.trace().rows;
     let rate = desk.player.trace().rate;
     let (area, response) = ui.allocate_exact_size(vec2(ui.available_width(), STRIP), Sense::click_and_drag());
     let painter = ui.painter_at(area);
-    let bar =
-        Rect::from_min_max(pos2(area.left() + LEFT, area.top() + 2.0), pos2(area.right() - 8.0, area.bottom() - 1.0));
+    let bar = Rect::from_x_y_ranges(along, area.top() + 2.0..=area.bottom() - 1.0);
     let wide = f64::from(bar.width().max(1.0));
     let last = rows.len() - 1;
     let x_at = |tick: f64| bar.left() + (tick / last as f64 * wide) as f32;
