@@ -486,3 +486,26 @@ fn keys_of(value: &serde_json::Value) -> Vec<String> {
         _ => Vec::new(),
     }
 }
+
+#[test]
+fn what_is_reached_is_written_as_buttons_that_go_there() {
+    let folder = tempfile::tempdir().unwrap();
+    let ways = folder.path().join("ways");
+    let room = ["reach", "throwing-room.level.toml", "--tuning", "dab.tuning.toml"];
+    let written = ["--write", ways.to_str().unwrap(), "--format", "csv"];
+    let (status, out, _) = output(&mut wumple(&[&room[..], &written].concat()));
+    assert_eq!((status, out.lines().count()), (0, 14), "{out}");
+    assert!(out.lines().skip(1).all(|line| line.contains(",reached,")), "{out}");
+    let goal = ways.join("goal-33-18.buttons");
+    let run = ["--buttons", goal.to_str().unwrap(), "--format", "json"];
+    let (status, out, _) = output(&mut wumple(&[&ROOM[..], &run].concat()));
+    assert!(status == 0 && out.contains("entered:goal@33,18"), "{out}");
+    // From elsewhere, and from where nobody fits.
+    let (_, out, _) = output(&mut wumple(&[&room[..], &["--from", "17,12"]].concat()));
+    assert!(out.contains("13 reached, 0 out of reach"), "{out}");
+    let (status, _, said) = output(&mut wumple(&[&room[..], &["--from", "90,17"]].concat()));
+    assert!(status == 2 && said.contains("beyond the solid right edge"), "{said}");
+    // Too few ticks: what is not found says so.
+    let (_, out, _) = output(&mut wumple(&[&room[..], &["--most", "100"]].concat()));
+    assert!(out.contains("not found;"), "{out}");
+}

@@ -114,6 +114,8 @@ mod documents {
     struct LevelsInOrder;
     #[doc = include_str!("../../../docs/28-check.md")]
     struct Check;
+    #[doc = include_str!("../../../docs/35-what-can-be-reached.md")]
+    struct WhatCanBeReached;
     #[doc = include_str!("../../../docs/32-poses.md")]
     struct Poses;
     #[doc = include_str!("../../../docs/21-saving-and-networks.md")]

@@ -10,5 +10,6 @@ pub(crate) mod draw;
 pub(crate) mod fit;
 mod fit_moves;
 pub(crate) mod new;
+pub(crate) mod reach;
 pub(crate) mod run;
 pub(crate) mod trial;

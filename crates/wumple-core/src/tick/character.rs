@@ -337,6 +337,12 @@ impl Character {
             && feet.y < place.bottom + body.height
     }
 
+    /// How many jumps in the air it has left; 0 of who has none.
+    #[must_use]
+    pub fn air_jumps_left(&self) -> u32 {
+        self.air_jumps_left.into()
+    }
+
     /// Whether it has died or is lost: it no longer moves.
     #[must_use]
     pub fn has_ended(&self) -> bool {

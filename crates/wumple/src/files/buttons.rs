@@ -144,6 +144,18 @@ impl Timeline {
         self.last_tick() + (2.0 * rate).round() as u64
     }
 
+    /// How often a button goes down.
+    #[must_use]
+    pub fn presses(&self) -> usize {
+        let mut before = Buttons::NONE;
+        let mut count = 0;
+        for (_, held) in self.changes() {
+            count += Buttons::ALL.iter().filter(|button| button.is_held(held) && !button.is_held(&before)).count();
+            before = *held;
+        }
+        count
+    }
+
     /// The ticks in which something changes, and what is held from then on.
     #[must_use]
     pub fn changes(&self) -> &[(u64, Buttons)] {

@@ -109,7 +109,7 @@ fn check_felt(level: &Level, found: &mut Vec<Finding>) {
 }
 
 /// Every zone of a level.
-pub(super) fn zones_of(level: &Level) -> BTreeSet<ZoneId> {
+pub(in super::super) fn zones_of(level: &Level) -> BTreeSet<ZoneId> {
     let grid = &level.grid;
     let tiles = (0..grid.rows()).flat_map(|row| (0..grid.columns()).map(move |column| (column, row)));
     let tiles = tiles.filter_map(|(column, row)| {

@@ -17,6 +17,8 @@ mod tuning;
 mod view;
 mod walls;
 
+pub(super) use level::zones_of;
+
 /// What kind of thing was found.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize)]
 #[serde(rename_all = "kebab-case")]

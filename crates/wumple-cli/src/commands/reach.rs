@@ -1,0 +1,135 @@
+use std::path::{Path, PathBuf};
+
+use clap::Args;
+use serde::Serialize;
+use wumple::analysis::{Reach, ReachAnswer, ReachReport, ReachSettings, reach};
+use wumple::units::short;
+use wumple::{DVec2, Level, Terrain};
+
+use crate::failure::Failure;
+use crate::files::{Files, Maps};
+use crate::options::{Format, place};
+use crate::output;
+use crate::table::table;
+
+/// Says what of a level can be reached
+///
+/// For every goal, pickup, checkpoint and place to stand on it says one of three things. Reached: with the buttons that do it, which were
+/// run before it is said. Out of reach: nobody can, for the reason that is given; that is never said of what can be reached. Not found:
+/// within the ticks tried there was no way. The search plays the level itself, from the spawn or from another tile, and tries
+/// choices of buttons until it has an answer for each.
+#[derive(Args)]
+#[command(after_help = "Examples, on what `wumple demo` writes:\n  \
+    wumple reach wumple-demo/throwing-room.level.toml --tuning wumple-demo/dab.tuning.toml\n  \
+    wumple reach wumple-demo/chimney.level.toml --tuning wumple-demo/climbing-dab.tuning.toml --write ways")]
+pub(crate) struct ReachCommand {
+    /// The level (*.level.toml)
+    #[arg(value_name = "LEVEL")]
+    level: PathBuf,
+    /// Who goes through it (*.tuning.toml)
+    #[arg(long, value_name = "FILE")]
+    tuning: PathBuf,
+    #[command(flatten)]
+    maps: Maps,
+    /// Start on the ground of this tile, not at the spawn
+    #[arg(long, value_name = "COLUMN,ROW", value_parser = place)]
+    from: Option<(u32, u32)>,
+    /// Try no more ticks than these
+    #[arg(long, value_name = "TICKS", default_value_t = 4_000_000)]
+    most: u64,
+    /// Write the buttons of every way into this folder, with no press too many, as TARGET.buttons
+    #[arg(long, value_name = "FOLDER")]
+    write: Option<PathBuf>,
+    /// How to print what is found
+    #[arg(long, value_enum, default_value_t)]
+    format: Format,
+}
+
+/// What is found as JSON: `wumple-reach 1`.
+#[derive(Serialize)]
+struct ReachJson<'a> {
+    format: &'static str,
+    #[serde(flatten)]
+    report: &'a ReachReport,
+}
+
+/// A row of CSV.
+#[derive(Serialize)]
+struct Row<'a> {
+    target: &'a str,
+    answer: &'static str,
+    time_s: Option<f64>,
+    presses: Option<usize>,
+    why: &'a str,
+}
+
+impl ReachCommand {
+    pub(crate) fn execute(&self) -> Result<(), Failure> {
+        let files = Files::new(&self.maps);
+        let (level, tuning) = (files.level(&self.level)?, files.tuning(&self.tuning)?);
+        let mut settings = ReachSettings::default();
+        (settings.from, settings.most_ticks) = (self.from.map(|at| feet_in(&level, at)), self.most);
+        settings.shortens = self.write.is_some();
+        let report = reach(&level, &tuning, &settings, |_| true).map_err(Failure::Usage)?;
+        if let Some(folder) = &self.write {
+            write_ways(&files, folder, &report)?;
+        }
+        match self.format {
+            Format::Table => print_table(&report),
+            Format::Json => output::print_json(&ReachJson { format: "wumple-reach 1", report: &report }),
+            Format::Csv => output::print_csv(report.targets.iter().map(|of| row(of, report.rate_hz))),
+        }
+    }
+}
+
+/// Where the feet are of who stands in a tile.
+fn feet_in(level: &Level, (column, row): (u32, u32)) -> DVec2 {
+    let cell = level.grid.grid_lines().cell(column as i32, row as i32);
+    DVec2::new(f64::midpoint(cell.left, cell.right), cell.bottom)
+}
+
+fn row(of: &Reach, rate: f64) -> Row<'_> {
+    let (answer, time_s, presses, why) = match &of.answer {
+        ReachAnswer::Reached { held, ticks } => ("reached", Some(*ticks as f64 / rate), Some(held.presses()), ""),
+        ReachAnswer::OutOfReach { why } => ("out of reach", None, None, why.as_str()),
+        ReachAnswer::NotFound => ("not found", None, None, ""),
+    };
+    Row { target: &of.target, answer, time_s, presses, why }
+}
+
+fn print_table(report: &ReachReport) -> Result<(), Failure> {
+    let cells = report.targets.iter().map(|of| {
+        let row = row(of, report.rate_hz);
+        let number = |number: Option<String>| number.unwrap_or_default();
+        vec![
+            row.target.to_owned(),
+            row.answer.to_owned(),
+            number(row.time_s.map(short)),
+            number(row.presses.map(|presses| presses.to_string())),
+            row.why.to_owned(),
+        ]
+    });
+    let head = ["what", "answer", "s", "presses", "why not"];
+    let count = |answer: &str| report.targets.iter().filter(|of| row(of, 1.0).answer == answer).count();
+    let counted = format!(
+        "{}, {}: {} reached, {} out of reach, {} not found; {} ticks tried",
+        report.level,
+        report.tuning,
+        count("reached"),
+        count("out of reach"),
+        count("not found"),
+        report.ticks_tried
+    );
+    output::print(&format!("{}{counted}\n", table(&head, cells)))
+}
+
+fn write_ways(files: &Files, folder: &Path, report: &ReachReport) -> Result<(), Failure> {
+    std::fs::create_dir_all(folder)?;
+    for of in &report.targets {
+        if let ReachAnswer::Reached { held, .. } = &of.answer {
+            let name = of.target.replace([':', '@', ','], "-");
+            files.write(&folder.join(format!("{name}.buttons")), held.to_text(report.rate_hz).as_bytes())?;
+        }
+    }
+    Ok(())
+}

@@ -1,0 +1,229 @@
+//! What is asked after: goals, pickups, checkpoints, and every place to stand on.
+
+use wumple_core::{Body, Edge, Hitbox, Platforms, Surface, Terrain, Tuning, Zone, ZoneId, ZoneKind, ZoneOf};
+
+use crate::files::Level;
+
+/// A run of tops at one height.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(super) struct Top {
+    pub(super) left: f64,
+    pub(super) right: f64,
+    pub(super) y: f64,
+}
+
+impl Top {
+    /// Where the middle of a hitbox is that stands on it.
+    pub(super) fn middles(&self, body: &Body) -> Hitbox {
+        let (half, middle) = (body.half_width(), self.y - body.height * 0.5);
+        Hitbox { left: self.left - half, right: self.right + half, top: middle, bottom: middle }
+    }
+}
+
+/// Where a target is.
+#[derive(Clone, Debug, PartialEq)]
+pub(super) enum Spot {
+    /// Something to stand on.
+    Top(Top),
+    /// Something to stand on that goes somewhere: all the places of its route, and its number.
+    Platform(Hitbox, usize),
+    /// Something that is felt in any of these boxes.
+    Zone(Vec<Hitbox>),
+    /// Something that can be carried anywhere.
+    Unknown,
+}
+
+/// Something that is asked after.
+#[derive(Clone, Debug, PartialEq)]
+pub(super) struct Target {
+    /// In the words of a trace; of a place to stand on, its columns and row.
+    pub(super) name: String,
+    pub(super) zone: Option<ZoneId>,
+    pub(super) spot: Spot,
+}
+
+impl Spot {
+    /// Where the middle of a hitbox is that is there.
+    pub(super) fn middles(&self, body: &Body) -> impl Iterator<Item = Hitbox> + use<> {
+        let (wide, high) = (body.half_width() + 1.0, body.height * 0.5 + 1.0);
+        let around = move |place: &Hitbox| Hitbox {
+            left: place.left - wide,
+            right: place.right + wide,
+            top: place.top - high,
+            bottom: place.bottom + high,
+        };
+        let boxes: Vec<Hitbox> = match self {
+            Spot::Top(top) => vec![top.middles(body)],
+            Spot::Platform(swept, _) => vec![around(swept)],
+            Spot::Zone(boxes) => boxes.iter().map(around).collect(),
+            Spot::Unknown => Vec::new(),
+        };
+        boxes.into_iter()
+    }
+
+    /// A box around all of them.
+    pub(super) fn middle_box(&self, body: &Body) -> Hitbox {
+        let nowhere = Hitbox { left: 0.0, right: 0.0, top: 0.0, bottom: 0.0 };
+        self.middles(body).reduce(|one, other| one.around(&other)).unwrap_or(nowhere)
+    }
+}
+
+/// Everything that is asked after in a level.
+pub(super) fn targets(level: &Level, tuning: &Tuning) -> Vec<Target> {
+    let zones = super::super::check::zones_of(level).into_iter();
+    let wanted = zones.filter(|zone| matches!(zone.kind, ZoneKind::Goal | ZoneKind::Pickup | ZoneKind::Checkpoint));
+    let mut all: Vec<Target> = wanted
+        .map(|zone| Target { name: level.names.zone(zone), zone: Some(zone), spot: spot_of(level, tuning, zone) })
+        .collect();
+    if tuning.numbers().four_way.is_some() {
+        // Seen from above nobody stands on anything.
+        return all;
+    }
+    let body = tuning.body();
+    // Above the map is no place of the level.
+    let within = tops(level).into_iter().filter(|top| top.y > 0.0);
+    all.extend(within.filter(|top| fits(level, body, top)).map(|top| Target {
+        name: name_of(level, &top),
+        zone: None,
+        spot: Spot::Top(top),
+    }));
+    let swept = swept(level, tuning).into_iter().enumerate();
+    all.extend(swept.map(|(index, place)| Target {
+        name: format!("platform:{}", level.names.platforms[index]),
+        zone: None,
+        spot: Spot::Platform(place, index),
+    }));
+    all
+}
+
+/// The columns that a run of tops reaches over, and the row above it.
+fn name_of(level: &Level, top: &Top) -> String {
+    let lines = level.grid.grid_lines();
+    let (first, last) = (lines.last_at_or_before(top.left, 0.0), lines.last_before(top.right, 0.0));
+    let row = lines.last_before(top.y, 0.0);
+    if first == last { format!("top@{first},{row}") } else { format!("top@{first}-{last},{row}") }
+}
+
+/// The runs of tops of a level: of tiles, of blocks, of a solid bottom edge. From the left to the right, each row after the one above it.
+pub(super) fn tops(level: &Level) -> Vec<Top> {
+    let grid = &level.grid;
+    let lines = grid.grid_lines();
+    let mut all = Vec::new();
+    for row in 0..grid.rows() {
+        let holds = |column: i32| {
+            let above = if row > 0 { grid.surface(column, row - 1) } else { Surface::Empty };
+            let is_covered = matches!(above, Surface::Solid | Surface::Ramp { .. });
+            match grid.surface(column, row) {
+                Surface::Solid | Surface::OneWay => !is_covered,
+                Surface::Ladder => !is_covered && above != Surface::Ladder,
+                _ => false,
+            }
+        };
+        let mut column = 0;
+        while column < grid.columns() {
+            let first = column;
+            while column < grid.columns() && holds(column) {
+                column += 1;
+            }
+            if column > first {
+                all.push(Top { left: lines.line(first), right: lines.line(column), y: lines.line(row) });
+            }
+            column += 1;
+        }
+    }
+    all.extend(grid.blocks().iter().map(|block| Top { left: block.left, right: block.right, y: block.top }));
+    if grid.edges().bottom == Edge::Solid {
+        all.push(Top { left: 0.0, right: grid.width(), y: grid.height() });
+    }
+    all
+}
+
+/// Whether a body can stand on it somewhere.
+fn fits(level: &Level, body: &Body, top: &Top) -> bool {
+    let grid = &level.grid;
+    let lines = grid.grid_lines();
+    let half = body.half_width();
+    let is_free = |x: f64| {
+        let hitbox = Hitbox { left: x - half, right: x + half, top: top.y - body.height, bottom: top.y };
+        let columns = lines.last_at_or_before(hitbox.left, 0.0)..=lines.last_before(hitbox.right, 0.0);
+        let rows = lines.last_at_or_before(hitbox.top, 0.0)..=lines.last_before(hitbox.bottom, 0.0);
+        let is_solid = |column: i32, row: i32| grid.has_tile(column, row) && grid.is_solid(column, row);
+        let in_tile = rows.clone().any(|row| columns.clone().any(|column| is_solid(column, row)));
+        let in_block = grid.blocks().iter().any(|block| {
+            let place = block.place();
+            place.left < hitbox.right
+                && place.right > hitbox.left
+                && place.top < hitbox.bottom
+                && place.bottom > hitbox.top
+        });
+        !in_tile && !in_block
+    };
+    // A step is a quarter of a tile, and the ends where it stands on a corner alone.
+    let (from, to) = (top.left - half + 0.5, top.right + half - 0.5);
+    let steps = ((to - from) / (lines.spacing() * 0.25)).ceil().max(1.0) as i64;
+    (0..=steps).any(|step| is_free(from + (to - from) * step as f64 / steps as f64))
+}
+
+/// All the places of each platform, px.
+pub(super) fn swept(level: &Level, tuning: &Tuning) -> Vec<Hitbox> {
+    let Ok(platforms) = Platforms::new(&level.platforms, tuning.rate()) else { return Vec::new() };
+    let of = |index: usize| {
+        let size = level.platforms[index].size;
+        let places = platforms.route(index).line().into_iter().map(|at| Hitbox {
+            left: at.x,
+            right: at.x + size.x,
+            top: at.y,
+            bottom: at.y + size.y,
+        });
+        let whole = places.reduce(|one, other| one.around(&other)).expect("a route has a place");
+        // A line of points runs a little inside of the curve through them.
+        let curved =
+            if platforms.route(index).line().len() > level.platforms[index].route.len() + 1 { 8.0 } else { 0.0 };
+        Hitbox {
+            left: whole.left - curved,
+            right: whole.right + curved,
+            top: whole.top - curved,
+            bottom: whole.bottom + curved,
+        }
+    };
+    (0..platforms.len()).map(of).collect()
+}
+
+/// Where a zone is felt.
+fn spot_of(level: &Level, tuning: &Tuning, id: ZoneId) -> Spot {
+    let grid = &level.grid;
+    let felt = |zone: &Zone, place: &Hitbox| {
+        let margin = zone.margin.most().max(0.0) + tuning.feels().of(id.kind).most().max(0.0);
+        Hitbox {
+            left: place.left - margin,
+            right: place.right + margin,
+            top: place.top - margin,
+            bottom: place.bottom + margin,
+        }
+    };
+    match id.of {
+        ZoneOf::Tile { .. } => {
+            let all = (0..grid.rows()).flat_map(|row| (0..grid.columns()).map(move |column| (column, row)));
+            let own = all.filter_map(|(column, row)| {
+                let zone = grid.tile(column, row).zone?;
+                let is_it = zone.kind == id.kind && grid.zone_of_tile(column, row, &zone) == id.of;
+                is_it.then(|| felt(&zone, &grid.grid_lines().cell(column, row)))
+            });
+            Spot::Zone(own.collect())
+        }
+        ZoneOf::Block(at) => match &grid.blocks()[at].zone {
+            Some(zone) => Spot::Zone(vec![felt(zone, &grid.blocks()[at].place())]),
+            None => Spot::Unknown,
+        },
+        ZoneOf::Platform(at) => match &level.platforms[at].zone {
+            Some(zone) => Spot::Zone(vec![felt(zone, &swept(level, tuning)[at])]),
+            None => Spot::Unknown,
+        },
+        ZoneOf::Drawn(at) => Spot::Zone(vec![felt(&grid.zones()[at].zone, &grid.zones()[at].place)]),
+        ZoneOf::Ramp(ramp) => {
+            let drawn = grid.zones().iter().find(|drawn| drawn.ramp == Some(ramp));
+            drawn.map_or(Spot::Unknown, |drawn| Spot::Zone(vec![felt(&drawn.zone, &drawn.place)]))
+        }
+        _ => Spot::Unknown,
+    }
+}

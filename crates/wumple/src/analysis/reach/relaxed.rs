@@ -1,0 +1,425 @@
+//! A motion that can do all that the controller's can, and more: what it does not come to, nobody comes to.
+//!
+//! It is told of the middle of the hitbox. From each support it comes to every tile that is within the [bounds](AirBounds) of a flight, and that
+//! it gets to through tiles that are not solid; from each support that lies there it goes on. Where it is unsure it takes the freer way: what can
+//! be away is no wall, and a platform is in all the places of its route at once.
+
+use wumple_core::advanced::Features;
+use wumple_core::{Body, DVec2, Edge, Hitbox, Surface, Terrain, Tuning};
+
+use super::bounds::AirBounds;
+use super::places::{Spot, Target};
+use crate::files::Level;
+
+/// Tiles around the map that are looked at, too.
+const AROUND: i32 = 2;
+/// How far what touches may be away, px.
+const TOUCH: f64 = 1.0;
+
+/// What a relaxed motion came to.
+pub(super) struct Relaxed {
+    bounds: AirBounds,
+    /// By target: whether it was come to.
+    reached: Vec<bool>,
+    /// The supports it came to: where the middle of the hitbox is on them.
+    supports: Vec<Hitbox>,
+    regions: Vec<Hitbox>,
+    /// How much lower than with its feet at a target's bottom somebody is there already, px.
+    over: Vec<f64>,
+    tile: f64,
+    is_walled_off: Vec<bool>,
+}
+
+/// A place where the middle of the hitbox can be, and what is had from there.
+struct Region {
+    place: Hitbox,
+    /// It gives the jump back.
+    is_support: bool,
+    target: Option<usize>,
+}
+
+impl Relaxed {
+    /// None where nothing can be said for sure: of flights, of what meets only some, and of things that can be carried away.
+    pub(super) fn of(level: &Level, tuning: &Tuning, start: DVec2, targets: &[Target]) -> Option<Relaxed> {
+        let grid = &level.grid;
+        if grid.features().has(Features::GROUP)
+            || !level.props.is_empty()
+            || targets.iter().any(|target| target.spot == Spot::Unknown)
+        {
+            return None;
+        }
+        let bounds = AirBounds::of(level, tuning)?;
+        let body = *tuning.body();
+        let mut regions = regions(level, tuning, &body);
+        let first = regions.len();
+        for (index, target) in targets.iter().enumerate() {
+            regions.extend(target.spot.middles(&body).map(|place| Region {
+                place,
+                is_support: false,
+                target: Some(index),
+            }));
+        }
+        let cells = Cells::of(level, &body);
+        let mut search = Search {
+            on: cells.regions_of(&regions),
+            stamps: vec![0; cells.count()],
+            touched: vec![false; cells.count()],
+            is_in: vec![false; regions.len()],
+            waiting: Vec::new(),
+            walls: Walls::of(tuning, &body),
+            cells,
+            regions: &regions,
+            bounds: &bounds,
+        };
+        let middle = DVec2::new(start.x, start.y - body.height * 0.5);
+        search.run(Hitbox { left: middle.x, right: middle.x, top: middle.y, bottom: middle.y });
+        let connected = search.cells.connected(middle);
+        let is_in = |index: usize| {
+            regions.iter().zip(&search.is_in).any(|(region, is_in)| *is_in && region.target == Some(index))
+        };
+        let is_walled_off = |index: usize| {
+            let mut own = regions[first..].iter().filter(|region| region.target == Some(index));
+            own.all(|region| !search.cells.within(&region.place).any(|cell| connected[cell]))
+        };
+        let reached: Vec<bool> = (0..targets.len()).map(is_in).collect();
+        let supports = regions.iter().zip(&search.is_in).filter(|(region, is_in)| **is_in && region.is_support);
+        Some(Relaxed {
+            is_walled_off: (0..targets.len()).map(is_walled_off).collect(),
+            supports: supports.map(|(region, _)| region.place).collect(),
+            over: targets.iter().map(|target| if target.zone.is_some() { body.height + 1.0 } else { 0.0 }).collect(),
+            regions: targets.iter().map(|target| target.spot.middle_box(&body)).collect(),
+            reached,
+            tile: grid.grid_lines().spacing(),
+            bounds,
+        })
+    }
+
+    /// Why a target is out of reach for sure; none if it may be reached.
+    pub(super) fn why_not(&self, target: usize) -> Option<String> {
+        if self.reached[target] {
+            return None;
+        }
+        if self.is_walled_off[target] {
+            return Some("walled off: solid tiles are all around it".to_owned());
+        }
+        let tiles = |px: f64| in_tiles(px / self.tile);
+        let place = &self.regions[target];
+        // Of a zone the feet are told of, at its bottom.
+        let over = self.over[target];
+        let lack = |support: &Hitbox| support.top - place.bottom - self.bounds.lift;
+        let rise = self.supports.iter().map(lack).fold(f64::INFINITY, f64::min);
+        if rise > self.bounds.rise() {
+            return Some(format!(
+                "too high: {} tiles above the highest place that can be reached; nothing rises more than {}",
+                tiles(rise + over),
+                tiles(self.bounds.rise())
+            ));
+        }
+        let gap = |support: &Hitbox| {
+            let across = self.bounds.across(lack(support))?;
+            let along = (place.left - support.right).max(support.left - place.right).max(0.0);
+            (along > across).then_some((along, across, lack(support)))
+        };
+        let nearest = self.supports.iter().filter_map(gap).min_by(|a, b| (a.0 - a.1).total_cmp(&(b.0 - b.1)));
+        Some(match nearest {
+            Some((along, across, rise)) => {
+                let rise = rise + over;
+                let height = match rise {
+                    _ if rise.abs() < 0.5 => "at the same height".to_owned(),
+                    _ if rise > 0.0 => format!("{} tiles higher", tiles(rise)),
+                    _ => format!("{} tiles lower", tiles(-rise)),
+                };
+                format!(
+                    "too far: {} tiles from the nearest place that can be reached, {height}; no flight goes further than {} there",
+                    tiles(along),
+                    tiles(across)
+                )
+            }
+            None => "no way that is free leads there within the height and the length of a flight".to_owned(),
+        })
+    }
+}
+
+fn in_tiles(tiles: f64) -> String {
+    crate::units::short((tiles * 100.0).round() / 100.0)
+}
+
+/// A box with as much around it as there is from the middle of a body to its sides, px.
+fn around(place: &Hitbox, body: &Body, more: f64) -> Hitbox {
+    let (wide, high) = (body.half_width() + more, body.height * 0.5 + more);
+    Hitbox { left: place.left - wide, right: place.right + wide, top: place.top - high, bottom: place.bottom + high }
+}
+
+/// All that gives a jump back.
+fn regions(level: &Level, tuning: &Tuning, body: &Body) -> Vec<Region> {
+    let grid = &level.grid;
+    let lines = grid.grid_lines();
+    let mut places: Vec<Hitbox> = Vec::new();
+    for top in super::places::tops(level) {
+        places.push(top.middles(body));
+    }
+    let probe = tuning.ladder().map(|ladder| ladder.probe);
+    for (column, row) in (0..grid.rows()).flat_map(|row| (0..grid.columns()).map(move |column| (column, row))) {
+        match grid.surface(column, row) {
+            Surface::Ramp { .. } => places.push(around(&lines.cell(column, row), body, TOUCH)),
+            Surface::Ladder => {
+                if let Some(probe) = probe {
+                    places.push(around(&lines.cell(column, row), body, probe + TOUCH));
+                }
+            }
+            _ => {}
+        }
+    }
+    for ramp in grid.ramps() {
+        let (left, right) = (ramp.left_end(), ramp.right_end());
+        let drawn = Hitbox { left: left.x, right: right.x, top: left.y.min(right.y), bottom: left.y.max(right.y) };
+        places.push(around(&drawn, body, TOUCH));
+    }
+    if let Some(walls) = Walls::of(tuning, body) {
+        // The sides of a block are walls.
+        places.extend(grid.blocks().iter().map(|block| around(&block.place(), body, walls.wide)));
+    }
+    places.extend(super::places::swept(level, tuning).iter().map(|place| around(place, body, TOUCH)));
+    places.into_iter().map(|place| Region { place, is_support: true, target: None }).collect()
+}
+
+/// How near a wall is felt, where walls are good for anything.
+#[derive(Clone, Copy)]
+struct Walls {
+    wide: f64,
+    high: f64,
+}
+
+impl Walls {
+    fn of(tuning: &Tuning, body: &Body) -> Option<Walls> {
+        let of_wall = tuning
+            .numbers()
+            .wall
+            .as_ref()
+            .is_some_and(|wall| wall.slide.is_some() || wall.jump.is_some() || wall.hold.is_some());
+        let is_any = of_wall || tuning.air_jumps_back_on_wall();
+        is_any.then(|| Walls { wide: body.half_width() + tuning.wall_probe() + TOUCH, high: body.height * 0.5 })
+    }
+
+    /// Where in a cell the middle of a hitbox is that touches what is solid on its left, or on its right.
+    fn beside(&self, cells: &Cells, place: &Hitbox) -> impl Iterator<Item = Hitbox> + use<> {
+        let Walls { wide, high } = *self;
+        let band = Hitbox { top: place.top - high, bottom: place.bottom + high, ..*place };
+        let solids = |left: f64, right: f64| {
+            let of_band = cells.within(&Hitbox { left, right, ..band });
+            let solid = of_band.filter(|cell| !cells.free[*cell]).map(|cell| cells.place(cell));
+            solid.reduce(|one, other| one.around(&other))
+        };
+        let on_left = solids(place.left - wide, place.left - 2.0 * ROUND).map(|wall| Hitbox {
+            right: place.right.min(wall.right + wide),
+            top: place.top.max(wall.top - high),
+            ..*place
+        });
+        let on_right = solids(place.right + 2.0 * ROUND, place.right + wide).map(|wall| Hitbox {
+            left: place.left.max(wall.left - wide),
+            top: place.top.max(wall.top - high),
+            ..*place
+        });
+        [on_left, on_right].into_iter().flatten().filter(|felt| felt.left <= felt.right && felt.top <= felt.bottom)
+    }
+}
+
+/// The tiles of a level and some around them: where in each the middle of a hitbox can be.
+struct Cells {
+    columns: i32,
+    rows: i32,
+    tile: f64,
+    free: Vec<bool>,
+    /// By cell; none where there is no room for the body.
+    rooms: Vec<Option<Hitbox>>,
+}
+
+impl Cells {
+    fn of(level: &Level, body: &Body) -> Cells {
+        let grid = &level.grid;
+        let (columns, rows) = (grid.columns() + 2 * AROUND, grid.rows() + 2 * AROUND);
+        let edges = grid.edges();
+        let is_free = |column: i32, row: i32| {
+            let beyond = (column < 0 && edges.left == Edge::Solid)
+                || (column >= grid.columns() && edges.right == Edge::Solid)
+                || (row < 0 && edges.top == Edge::Solid)
+                || (row >= grid.rows() && edges.bottom == Edge::Solid);
+            if beyond || !grid.has_tile(column, row) {
+                return !beyond;
+            }
+            // What is a zone may be a gate, and away.
+            let tile = grid.tile(column, row);
+            tile.surface != Surface::Solid || tile.zone.is_some()
+        };
+        let all = (0..rows).flat_map(|row| (0..columns).map(move |column| (column - AROUND, row - AROUND)));
+        let free: Vec<bool> = all.map(|(column, row)| is_free(column, row)).collect();
+        let mut cells = Cells { columns, rows, tile: grid.grid_lines().spacing(), free, rooms: Vec::new() };
+        // What a platform pushes may be pressed into anything.
+        let room = |cell| if level.platforms.is_empty() { cells.room(cell, body) } else { Some(cells.place(cell)) };
+        cells.rooms = (0..cells.count()).map(|cell| room(cell).filter(|_| cells.free[cell])).collect();
+        cells
+    }
+
+    /// The part of a cell in which the middle of a hitbox does not press the hitbox into what is solid straight above or below it, or
+    /// straight beside it.
+    fn room(&self, cell: usize, body: &Body) -> Option<Hitbox> {
+        let (column, row) = (cell as i32 % self.columns, cell as i32 / self.columns);
+        let place = self.place(cell);
+        let solid = |across: i32, down: i32, reach: f64| {
+            let steps = (reach / self.tile).ceil() as i32;
+            (1..=steps).find_map(|step| {
+                let (column, row) = (column + across * step, row + down * step);
+                let is_there = (0..self.columns).contains(&column) && (0..self.rows).contains(&row);
+                let other = is_there.then(|| (row * self.columns + column) as usize)?;
+                (!self.free[other]).then(|| self.place(other))
+            })
+        };
+        let (wide, high) = (body.half_width() - ROUND, body.height * 0.5 - ROUND);
+        let room = Hitbox {
+            left: solid(-1, 0, wide).map_or(place.left, |wall| place.left.max(wall.right + wide)),
+            right: solid(1, 0, wide).map_or(place.right, |wall| place.right.min(wall.left - wide)),
+            top: solid(0, -1, high).map_or(place.top, |wall| place.top.max(wall.bottom + high)),
+            bottom: solid(0, 1, high).map_or(place.bottom, |wall| place.bottom.min(wall.top - high)),
+        };
+        (room.left <= room.right && room.top <= room.bottom).then_some(room)
+    }
+
+    fn count(&self) -> usize {
+        self.free.len()
+    }
+
+    fn place(&self, cell: usize) -> Hitbox {
+        let (column, row) = (cell as i32 % self.columns - AROUND, cell as i32 / self.columns - AROUND);
+        let line = |at: i32| f64::from(at) * self.tile;
+        Hitbox { left: line(column), right: line(column + 1), top: line(row), bottom: line(row + 1) }
+    }
+
+    /// The cells that a box touches, as far as there are any.
+    fn within(&self, place: &Hitbox) -> impl Iterator<Item = usize> + use<> {
+        let along = |from: f64, to: f64, count: i32| {
+            let at = |place: f64| ((place / self.tile).floor().clamp(-1e6, 1e6) as i32 + AROUND).clamp(0, count - 1);
+            at(from - ROUND)..=at(to + ROUND)
+        };
+        let (columns, rows) = (along(place.left, place.right, self.columns), along(place.top, place.bottom, self.rows));
+        let wide = self.columns;
+        rows.flat_map(move |row| columns.clone().map(move |column| (row * wide + column) as usize))
+    }
+
+    fn regions_of(&self, regions: &[Region]) -> Vec<Vec<u32>> {
+        let mut on = vec![Vec::new(); self.count()];
+        for (index, region) in regions.iter().enumerate() {
+            self.within(&region.place).for_each(|cell| on[cell].push(index as u32));
+        }
+        on
+    }
+
+    fn neighbours(&self, cell: usize) -> impl Iterator<Item = usize> + use<> {
+        let (columns, rows) = (self.columns, self.rows);
+        let (column, row) = (cell as i32 % columns, cell as i32 / columns);
+        [(-1, 0), (1, 0), (0, -1), (0, 1)].into_iter().filter_map(move |(across, down)| {
+            let (column, row) = (column + across, row + down);
+            let is_there = (0..columns).contains(&column) && (0..rows).contains(&row);
+            is_there.then(|| (row * columns + column) as usize)
+        })
+    }
+
+    /// Whatever can be come to without regard to heights.
+    fn connected(&self, start: DVec2) -> Vec<bool> {
+        let mut seen = vec![false; self.count()];
+        let point = Hitbox { left: start.x, right: start.x, top: start.y, bottom: start.y };
+        let mut waiting: Vec<usize> = self.within(&point).filter(|cell| self.rooms[*cell].is_some()).collect();
+        waiting.iter().for_each(|cell| seen[*cell] = true);
+        while let Some(cell) = waiting.pop() {
+            for next in self.neighbours(cell).filter(|next| self.rooms[*next].is_some()) {
+                if !std::mem::replace(&mut seen[next], true) {
+                    waiting.push(next);
+                }
+            }
+        }
+        seen
+    }
+}
+
+/// What sums of rounded numbers may be off by, px.
+const ROUND: f64 = 0.01;
+
+struct Search<'a> {
+    cells: Cells,
+    regions: &'a [Region],
+    /// The regions that reach into each cell.
+    on: Vec<Vec<u32>>,
+    bounds: &'a AirBounds,
+    walls: Option<Walls>,
+    /// By cell: the number of the flight that was there last.
+    stamps: Vec<u32>,
+    /// By cell: whether any was, and the wall beside it was had.
+    touched: Vec<bool>,
+    is_in: Vec<bool>,
+    waiting: Vec<Hitbox>,
+}
+
+impl Search<'_> {
+    fn run(&mut self, start: Hitbox) {
+        self.waiting.push(start);
+        let mut number = 0;
+        while let Some(from) = self.waiting.pop() {
+            number += 1;
+            self.fly(&from, number);
+        }
+    }
+
+    /// All that can be come to from a support.
+    fn fly(&mut self, from: &Hitbox, number: u32) {
+        let has_room = |cell: &usize| self.cells.rooms[*cell].is_some();
+        let mut cells: Vec<usize> = self.cells.within(from).filter(has_room).collect();
+        cells.iter().for_each(|cell| self.stamps[*cell] = number);
+        while let Some(cell) = cells.pop() {
+            self.come_to(cell, from);
+            for next in self.cells.neighbours(cell) {
+                let Some(room) = self.cells.rooms[next].filter(|_| self.stamps[next] != number) else { continue };
+                if self.is_within(from, &room) {
+                    self.stamps[next] = number;
+                    cells.push(next);
+                }
+            }
+        }
+    }
+
+    /// Whether a flight from a support can come to a place.
+    fn is_within(&self, from: &Hitbox, place: &Hitbox) -> bool {
+        let along = (place.left - from.right).max(from.left - place.right).max(0.0);
+        self.bounds.across(from.top - place.bottom).is_some_and(|across| along <= across)
+    }
+
+    fn come_to(&mut self, cell: usize, from: &Hitbox) {
+        let Some(room) = self.cells.rooms[cell] else { return };
+        let regions = std::mem::take(&mut self.on[cell]);
+        for index in regions.iter().map(|index| *index as usize) {
+            if self.is_in[index] {
+                continue;
+            }
+            let place = self.regions[index].place;
+            let both = Hitbox {
+                left: place.left.max(room.left),
+                right: place.right.min(room.right),
+                top: place.top.max(room.top),
+                bottom: place.bottom.min(room.bottom),
+            };
+            // It may be set down a little higher than where it came to.
+            let lifted = Hitbox { bottom: both.bottom + self.bounds.lift, ..both };
+            let is_here = both.left <= both.right + TOUCH && both.top <= both.bottom + TOUCH;
+            if is_here && self.is_within(from, &lifted) {
+                self.is_in[index] = true;
+                if self.regions[index].is_support {
+                    self.waiting.push(place);
+                }
+            }
+        }
+        self.on[cell] = regions;
+        if !std::mem::replace(&mut self.touched[cell], true)
+            && let Some(walls) = self.walls
+        {
+            self.waiting.extend(walls.beside(&self.cells, &room));
+        }
+    }
+}
