@@ -497,7 +497,7 @@ fn what_is_reached_is_written_as_buttons_that_go_there() {
     assert_eq!((status, out.lines().count()), (0, 14), "{out}");
     assert!(out.lines().skip(1).all(|line| line.contains(",reached,")), "{out}");
     let goal = ways.join("goal-33-18.buttons");
-    let run = ["--buttons", goal.to_str().unwrap(), "--format", "json"];
+    let run = ["--buttons", goal.to_str().unwrap()];
     let (status, out, _) = output(&mut wumple(&[&ROOM[..], &run].concat()));
     assert!(status == 0 && out.contains("entered:goal@33,18"), "{out}");
     // From elsewhere, and from where nobody fits.

@@ -4,7 +4,7 @@ use clap::Args;
 use serde::Serialize;
 use wumple::analysis::{Reach, ReachAnswer, ReachReport, ReachSettings, reach};
 use wumple::units::short;
-use wumple::{DVec2, Level, Terrain};
+use wumple::{Buttons, DVec2, Level, Terrain};
 
 use crate::failure::Failure;
 use crate::files::{Files, Maps};
@@ -126,7 +126,10 @@ fn print_table(report: &ReachReport) -> Result<(), Failure> {
 fn write_ways(files: &Files, folder: &Path, report: &ReachReport) -> Result<(), Failure> {
     std::fs::create_dir_all(folder)?;
     for of in &report.targets {
-        if let ReachAnswer::Reached { held, .. } = &of.answer {
+        if let ReachAnswer::Reached { held, ticks } = &of.answer {
+            // A run goes on to its last line, and a little further.
+            let mut held = held.clone();
+            held.record(ticks + 1, Buttons::NONE);
             let name = of.target.replace([':', '@', ','], "-");
             files.write(&folder.join(format!("{name}.buttons")), held.to_text(report.rate_hz).as_bytes())?;
         }
