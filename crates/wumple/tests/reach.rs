@@ -254,10 +254,11 @@ fn walker() -> impl Strategy<Value = TuningFile> {
     let numbers = (10u32..45, 20u32..60, 20u32..100, 0u32..3, 0u32..20, 0usize..3);
     let abilities = (any::<bool>(), any::<bool>(), any::<bool>(), 0u32..6, 0u32..6, any::<bool>());
     (numbers, abilities).prop_map(|((height, apex, speed, air, coyote, scheme), (ladder, wall, hold, nudge, lift, hang))| {
+        let tall = [15, 22, 33][lift as usize % 3];
         let scheme = ["exact", "velocity-first", "position-first"][scheme];
         let hang = if hang { "hang = { speed = \"2 tiles/s\", gravity_ratio = 0.5 }\n" } else { "" };
         let mut text = format!(
-            "[tick]\nscheme = \"{scheme}\"\n[body]\nwidth = \"10 px\"\nheight = \"15 px\"\ncorner_nudge = {nudge}\nledge_lift = {lift}\n[run]\ntop_speed = {}\nacceleration = \"0.1 s\"\n[fall]\ntop_speed = \"16 tiles/s\"\ngravity_ratio = {}\n[jump]\nheight = \"{} tiles\"\ntime_to_apex = \"{} s\"\nair_jumps = {air}\ncoyote_time = \"{} s\"\n{hang}",
+            "[tick]\nscheme = \"{scheme}\"\n[body]\nwidth = \"10 px\"\nheight = {tall}\ncorner_nudge = {nudge}\nledge_lift = {lift}\n[run]\ntop_speed = {}\nacceleration = \"0.1 s\"\n[fall]\ntop_speed = \"16 tiles/s\"\ngravity_ratio = {}\n[jump]\nheight = \"{} tiles\"\ntime_to_apex = \"{} s\"\nair_jumps = {air}\ncoyote_time = \"{} s\"\n{hang}",
             f64::from(speed) * 2.0,
             0.7 + f64::from(coyote) / 10.0,
             f64::from(height) / 10.0,

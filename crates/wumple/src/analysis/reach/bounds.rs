@@ -111,7 +111,12 @@ impl AirBounds {
 fn launched(level: &Level, tuning: &Tuning) -> Option<Option<Tuning>> {
     let mut numbers = tuning.numbers().clone();
     let of_wall = numbers.wall.as_ref().and_then(|wall| wall.jump.as_ref()).map(|jump| jump.height);
-    let highest = bounce_heights(level).chain(of_wall).fold(0.0, f64::max);
+    // Who climbs may go on upward where it ends.
+    let up_speed = numbers.ladder.as_ref().map_or(0.0, |ladder| ladder.up_speed);
+    let up_speed =
+        numbers.wall.as_ref().and_then(|wall| wall.hold.as_ref()).map_or(0.0, |hold| hold.up_speed).max(up_speed);
+    let of_climb = (up_speed > 0.0).then(|| up_speed * up_speed / (2.0 * tuning.gravity().rise));
+    let highest = bounce_heights(level).chain(of_wall).chain(of_climb).fold(0.0, f64::max);
     if highest <= tuning.jump().map_or(0.0, |_| tuning.full_jump().0) {
         return Some(tuning.jump().is_some().then(|| tuning.clone()));
     }

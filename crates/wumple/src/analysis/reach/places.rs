@@ -149,13 +149,7 @@ fn fits(level: &Level, body: &Body, top: &Top) -> bool {
         let rows = lines.last_at_or_before(hitbox.top, 0.0)..=lines.last_before(hitbox.bottom, 0.0);
         let is_solid = |column: i32, row: i32| grid.has_tile(column, row) && grid.is_solid(column, row);
         let in_tile = rows.clone().any(|row| columns.clone().any(|column| is_solid(column, row)));
-        let in_block = grid.blocks().iter().any(|block| {
-            let place = block.place();
-            place.left < hitbox.right
-                && place.right > hitbox.left
-                && place.top < hitbox.bottom
-                && place.bottom > hitbox.top
-        });
+        let in_block = grid.blocks().iter().any(|block| block.place().overlaps(&hitbox));
         !in_tile && !in_block
     };
     // A step is a quarter of a tile, and the ends where it stands on a corner alone.
@@ -169,22 +163,11 @@ pub(super) fn swept(level: &Level, tuning: &Tuning) -> Vec<Hitbox> {
     let Ok(platforms) = Platforms::new(&level.platforms, tuning.rate()) else { return Vec::new() };
     let of = |index: usize| {
         let size = level.platforms[index].size;
-        let places = platforms.route(index).line().into_iter().map(|at| Hitbox {
-            left: at.x,
-            right: at.x + size.x,
-            top: at.y,
-            bottom: at.y + size.y,
-        });
+        let line = platforms.route(index).line();
+        let places = line.iter().map(|at| Hitbox::at(*at, size));
         let whole = places.reduce(|one, other| one.around(&other)).expect("a route has a place");
         // A line of points runs a little inside of the curve through them.
-        let curved =
-            if platforms.route(index).line().len() > level.platforms[index].route.len() + 1 { 8.0 } else { 0.0 };
-        Hitbox {
-            left: whole.left - curved,
-            right: whole.right + curved,
-            top: whole.top - curved,
-            bottom: whole.bottom + curved,
-        }
+        whole.grown(if line.len() > level.platforms[index].route.len() + 1 { 8.0 } else { 0.0 })
     };
     (0..platforms.len()).map(of).collect()
 }
@@ -192,15 +175,7 @@ pub(super) fn swept(level: &Level, tuning: &Tuning) -> Vec<Hitbox> {
 /// Where a zone is felt.
 fn spot_of(level: &Level, tuning: &Tuning, id: ZoneId) -> Spot {
     let grid = &level.grid;
-    let felt = |zone: &Zone, place: &Hitbox| {
-        let margin = zone.margin.most().max(0.0) + tuning.feels().of(id.kind).most().max(0.0);
-        Hitbox {
-            left: place.left - margin,
-            right: place.right + margin,
-            top: place.top - margin,
-            bottom: place.bottom + margin,
-        }
-    };
+    let felt = |zone: &Zone, place: &Hitbox| place.grown(zone.margin.most() + tuning.feels().of(id.kind).most());
     match id.of {
         ZoneOf::Tile { .. } => {
             let all = (0..grid.rows()).flat_map(|row| (0..grid.columns()).map(move |column| (column, row)));

@@ -5,14 +5,13 @@
 //! be away is no wall, and a platform is in all the places of its route at once.
 
 use wumple_core::advanced::Features;
+use wumple_core::numbers::TakenAlong;
 use wumple_core::{Body, DVec2, Edge, Hitbox, Surface, Terrain, Tuning};
 
 use super::bounds::AirBounds;
 use super::places::{Spot, Target};
 use crate::files::Level;
 
-/// Tiles around the map that are looked at, too.
-const AROUND: i32 = 2;
 /// How far what touches may be away, px.
 const TOUCH: f64 = 1.0;
 
@@ -39,11 +38,13 @@ struct Region {
 }
 
 impl Relaxed {
-    /// None where nothing can be said for sure: of flights, of what meets only some, and of things that can be carried away.
+    /// None where nothing can be said for sure: of flights, of what meets only some, of things that can be carried away, and of who takes
+    /// a platform's upward speed along.
     pub(super) fn of(level: &Level, tuning: &Tuning, start: DVec2, targets: &[Target]) -> Option<Relaxed> {
         let grid = &level.grid;
         if grid.features().has(Features::GROUP)
             || !level.props.is_empty()
+            || (tuning.leave_with() == TakenAlong::All && !level.platforms.is_empty())
             || targets.iter().any(|target| target.spot == Spot::Unknown)
         {
             return None;
@@ -158,10 +159,13 @@ fn regions(level: &Level, tuning: &Tuning, body: &Body) -> Vec<Region> {
     for top in super::places::tops(level) {
         places.push(top.middles(body));
     }
+    let walls = Walls::of(tuning, body);
+    // Whatever has a side is a wall.
+    let near = TOUCH + if walls.is_some() { tuning.wall_probe() } else { 0.0 };
     let probe = tuning.ladder().map(|ladder| ladder.probe);
     for (column, row) in (0..grid.rows()).flat_map(|row| (0..grid.columns()).map(move |column| (column, row))) {
         match grid.surface(column, row) {
-            Surface::Ramp { .. } => places.push(around(&lines.cell(column, row), body, TOUCH)),
+            Surface::Ramp { .. } => places.push(around(&lines.cell(column, row), body, near)),
             Surface::Ladder => {
                 if let Some(probe) = probe {
                     places.push(around(&lines.cell(column, row), body, probe + TOUCH));
@@ -173,13 +177,12 @@ fn regions(level: &Level, tuning: &Tuning, body: &Body) -> Vec<Region> {
     for ramp in grid.ramps() {
         let (left, right) = (ramp.left_end(), ramp.right_end());
         let drawn = Hitbox { left: left.x, right: right.x, top: left.y.min(right.y), bottom: left.y.max(right.y) };
-        places.push(around(&drawn, body, TOUCH));
+        places.push(around(&drawn, body, near));
     }
-    if let Some(walls) = Walls::of(tuning, body) {
-        // The sides of a block are walls.
-        places.extend(grid.blocks().iter().map(|block| around(&block.place(), body, walls.wide)));
+    if walls.is_some() {
+        places.extend(grid.blocks().iter().map(|block| around(&block.place(), body, near)));
     }
-    places.extend(super::places::swept(level, tuning).iter().map(|place| around(place, body, TOUCH)));
+    places.extend(super::places::swept(level, tuning).iter().map(|place| around(place, body, near)));
     places.into_iter().map(|place| Region { place, is_support: true, target: None }).collect()
 }
 
@@ -226,6 +229,8 @@ impl Walls {
 
 /// The tiles of a level and some around them: where in each the middle of a hitbox can be.
 struct Cells {
+    /// How many of them are around the map on each side: as many as a body needs to pass there.
+    around: i32,
     columns: i32,
     rows: i32,
     tile: f64,
@@ -237,7 +242,8 @@ struct Cells {
 impl Cells {
     fn of(level: &Level, body: &Body) -> Cells {
         let grid = &level.grid;
-        let (columns, rows) = (grid.columns() + 2 * AROUND, grid.rows() + 2 * AROUND);
+        let around = 2 + (body.height.max(body.width) / grid.grid_lines().spacing()).ceil() as i32;
+        let (columns, rows) = (grid.columns() + 2 * around, grid.rows() + 2 * around);
         let edges = grid.edges();
         let is_free = |column: i32, row: i32| {
             let beyond = (column < 0 && edges.left == Edge::Solid)
@@ -251,9 +257,9 @@ impl Cells {
             let tile = grid.tile(column, row);
             tile.surface != Surface::Solid || tile.zone.is_some()
         };
-        let all = (0..rows).flat_map(|row| (0..columns).map(move |column| (column - AROUND, row - AROUND)));
+        let all = (0..rows).flat_map(|row| (0..columns).map(move |column| (column - around, row - around)));
         let free: Vec<bool> = all.map(|(column, row)| is_free(column, row)).collect();
-        let mut cells = Cells { columns, rows, tile: grid.grid_lines().spacing(), free, rooms: Vec::new() };
+        let mut cells = Cells { around, columns, rows, tile: grid.grid_lines().spacing(), free, rooms: Vec::new() };
         // What a platform pushes may be pressed into anything.
         let room = |cell| if level.platforms.is_empty() { cells.room(cell, body) } else { Some(cells.place(cell)) };
         cells.rooms = (0..cells.count()).map(|cell| room(cell).filter(|_| cells.free[cell])).collect();
@@ -289,7 +295,7 @@ impl Cells {
     }
 
     fn place(&self, cell: usize) -> Hitbox {
-        let (column, row) = (cell as i32 % self.columns - AROUND, cell as i32 / self.columns - AROUND);
+        let (column, row) = (cell as i32 % self.columns - self.around, cell as i32 / self.columns - self.around);
         let line = |at: i32| f64::from(at) * self.tile;
         Hitbox { left: line(column), right: line(column + 1), top: line(row), bottom: line(row + 1) }
     }
@@ -297,7 +303,8 @@ impl Cells {
     /// The cells that a box touches, as far as there are any.
     fn within(&self, place: &Hitbox) -> impl Iterator<Item = usize> + use<> {
         let along = |from: f64, to: f64, count: i32| {
-            let at = |place: f64| ((place / self.tile).floor().clamp(-1e6, 1e6) as i32 + AROUND).clamp(0, count - 1);
+            let at =
+                |place: f64| ((place / self.tile).floor().clamp(-1e6, 1e6) as i32 + self.around).clamp(0, count - 1);
             at(from - ROUND)..=at(to + ROUND)
         };
         let (columns, rows) = (along(place.left, place.right, self.columns), along(place.top, place.bottom, self.rows));
@@ -385,10 +392,10 @@ impl Search<'_> {
         }
     }
 
-    /// Whether a flight from a support can come to a place.
+    /// Whether a flight from a support can come to a place. It may be set onto a ledge a little higher than where it came to.
     fn is_within(&self, from: &Hitbox, place: &Hitbox) -> bool {
         let along = (place.left - from.right).max(from.left - place.right).max(0.0);
-        self.bounds.across(from.top - place.bottom).is_some_and(|across| along <= across)
+        self.bounds.across(from.top - place.bottom - self.bounds.lift).is_some_and(|across| along <= across)
     }
 
     fn come_to(&mut self, cell: usize, from: &Hitbox) {
@@ -405,10 +412,8 @@ impl Search<'_> {
                 top: place.top.max(room.top),
                 bottom: place.bottom.min(room.bottom),
             };
-            // It may be set down a little higher than where it came to.
-            let lifted = Hitbox { bottom: both.bottom + self.bounds.lift, ..both };
             let is_here = both.left <= both.right + TOUCH && both.top <= both.bottom + TOUCH;
-            if is_here && self.is_within(from, &lifted) {
+            if is_here && self.is_within(from, &both) {
                 self.is_in[index] = true;
                 if self.regions[index].is_support {
                     self.waiting.push(place);
