@@ -44,7 +44,7 @@ impl AirBounds {
         let is_endless = air_jumps > MOST_AIR_JUMPS;
         let launch = launched(level, tuning)?;
         let (mut heights, highest) = match &launch {
-            Some(launch) => (heights_of(launch, Script::standing(u64::MAX), deepest), launch.full_jump().0),
+            Some(launch) => (heights_of(launch, Script::standing(u64::MAX), deepest), launch.full_jump().1),
             None => (fallen(tuning, deepest), 0.0),
         };
         let wall_coyote = numbers.wall.as_ref().map_or(0.0, |wall| wall.coyote_time) * tuning.rate();
@@ -117,7 +117,7 @@ fn launched(level: &Level, tuning: &Tuning) -> Option<Option<Tuning>> {
         numbers.wall.as_ref().and_then(|wall| wall.hold.as_ref()).map_or(0.0, |hold| hold.up_speed).max(up_speed);
     let of_climb = (up_speed > 0.0).then(|| up_speed * up_speed / (2.0 * tuning.gravity().rise));
     let highest = bounce_heights(level).chain(of_wall).chain(of_climb).fold(0.0, f64::max);
-    if highest <= tuning.jump().map_or(0.0, |_| tuning.full_jump().0) {
+    if highest <= tuning.jump().map_or(0.0, |_| tuning.full_jump().1) {
         return Some(tuning.jump().is_some().then(|| tuning.clone()));
     }
     let shape = JumpShape::SpeedAndGravity { speed: tuning.speed_to_rise(highest), gravity: tuning.gravity().rise };

@@ -359,7 +359,7 @@ struct Scale {
 
 impl Scale {
     fn of(run: &Run<'_>, tuning: &Tuning) -> Scale {
-        let (run_speed, lift) = (tuning.numbers().run.top_speed, tuning.jump().map_or(1.0, |_| tuning.full_jump().1));
+        let (run_speed, lift) = (tuning.numbers().run.top_speed, tuning.jump().map_or(1.0, |_| tuning.full_jump().0));
         let of_four_ways = tuning.numbers().four_way.as_ref().map_or(0.0, |ways| ways.top_speed);
         Scale {
             tile: run.world.terrain().grid_lines().spacing(),
