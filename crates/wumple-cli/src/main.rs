@@ -3,6 +3,7 @@
 mod commands;
 mod failure;
 mod files;
+mod long_work;
 mod options;
 mod output;
 mod say;
@@ -45,11 +46,14 @@ enum Command {
     Trial(commands::trial::Trial),
 }
 
-/// Ctrl-C and the like: what is half written is removed.
+/// Ctrl-C and the like: long work ends with what it has; else what is half written is removed.
 fn leave_nothing_when_interrupted() {
-    // 128 and the number of the signal, as shells say it.
     let interrupted = || {
+        if !long_work::interrupt_ends() {
+            return;
+        }
         wumple::files::remove_unfinished();
+        // 128 and the number of the signal, as shells say it.
         std::process::exit(130);
     };
     if let Err(error) = ctrlc::set_handler(interrupted) {

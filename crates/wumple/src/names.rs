@@ -7,6 +7,12 @@ use wumple_core::camera::ViewEvent;
 use wumple_core::rounds::{DefeatCause, Item, Lack, RestartAt};
 use wumple_core::{Event, JumpedFrom, MoverId, RoundEvent, Side, Support, ZoneId, ZoneKind, ZoneOf};
 
+/// Whether words of a trace are this word, or more exact: `goal@12,8` is of `goal`, `jumped:ground` of `jumped`.
+#[cfg(feature = "instruments")]
+pub(crate) fn is_of_word(words: &str, word: &str) -> bool {
+    words.strip_prefix(word).is_some_and(|rest| rest.is_empty() || rest.starts_with([':', '@']))
+}
+
 /// The names of the blocks, platforms, props and drawn zones of a level: their ids, or their numbers in the file, from 1;
 /// and the kinds of zones that only it has.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]

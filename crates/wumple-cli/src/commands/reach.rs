@@ -2,13 +2,15 @@ use std::path::{Path, PathBuf};
 
 use clap::Args;
 use serde::Serialize;
-use wumple::analysis::{Reach, ReachAnswer, ReachReport, ReachSettings, reach};
+use wumple::analysis::{Reach, ReachAnswer, ReachChange, ReachReport, ReachSettings, reach};
+use wumple::figures::reach_figure;
 use wumple::units::short;
 use wumple::{Buttons, DVec2, Level, Terrain};
 
 use crate::failure::Failure;
 use crate::files::{Files, Maps};
-use crate::options::{Format, place};
+use crate::long_work::LongWork;
+use crate::options::{Format, PageOptions, figure_path, place};
 use crate::output;
 use crate::table::table;
 
@@ -21,6 +23,7 @@ use crate::table::table;
 #[derive(Args)]
 #[command(after_help = "Examples, on what `wumple demo` writes:\n  \
     wumple reach wumple-demo/throwing-room.level.toml --tuning wumple-demo/dab.tuning.toml\n  \
+    wumple reach wumple-demo/throwing-room.level.toml --tuning wumple-demo/steps/3-fall.tuning.toml --changes --figure reach.png\n  \
     wumple reach wumple-demo/chimney.level.toml --tuning wumple-demo/climbing-dab.tuning.toml --write ways")]
 pub(crate) struct ReachCommand {
     /// The level (*.level.toml)
@@ -34,12 +37,23 @@ pub(crate) struct ReachCommand {
     /// Start on the ground of this tile, not at the spawn
     #[arg(long, value_name = "COLUMN,ROW", value_parser = place)]
     from: Option<(u32, u32)>,
+    /// Ask after this alone: goal, pickup, top@3-7,9; several with several --to
+    #[arg(long, value_name = "WHAT")]
+    to: Vec<String>,
     /// Try no more ticks than these
     #[arg(long, value_name = "TICKS", default_value_t = 4_000_000)]
     most: u64,
     /// Write the buttons of every way into this folder, with no press too many, as TARGET.buttons
     #[arg(long, value_name = "FOLDER")]
     write: Option<PathBuf>,
+    /// Say by which single change what is not reached would be: a number of the tuning, a ladder, a tile of ground. Each is tried
+    #[arg(long)]
+    changes: bool,
+    /// Draw the level with what can be reached, and the ways (.svg or .png)
+    #[arg(long, value_name = "FILE", value_parser = figure_path)]
+    figure: Option<PathBuf>,
+    #[command(flatten)]
+    page: PageOptions,
     /// How to print what is found
     #[arg(long, value_enum, default_value_t)]
     format: Format,
@@ -61,6 +75,7 @@ struct Row<'a> {
     time_s: Option<f64>,
     presses: Option<usize>,
     why: &'a str,
+    changes: String,
 }
 
 impl ReachCommand {
@@ -69,13 +84,21 @@ impl ReachCommand {
         let (level, tuning) = (files.level(&self.level)?, files.tuning(&self.tuning)?);
         let mut settings = ReachSettings::default();
         (settings.from, settings.most_ticks) = (self.from.map(|at| feet_in(&level, at)), self.most);
-        settings.shortens = self.write.is_some();
-        let report = reach(&level, &tuning, &settings, |_| true).map_err(Failure::Usage)?;
+        (settings.shortens, settings.changes) = (self.write.is_some(), self.changes);
+        settings.only.clone_from(&self.to);
+        let report = {
+            let work = LongWork::start(self.most, "ticks");
+            reach(&level, &tuning, &settings, |ticks| work.goes_on(ticks))
+        };
+        let report = report.map_err(|error| Failure::Usage(error.to_string()))?;
+        if let Some(path) = &self.figure {
+            files.write_figure(path, &reach_figure(&level, &tuning, &report, &self.page.page()))?;
+        }
         if let Some(folder) = &self.write {
             write_ways(&files, folder, &report)?;
         }
         match self.format {
-            Format::Table => print_table(&report),
+            Format::Table => print_table(&report, self.changes),
             Format::Json => output::print_json(&ReachJson { format: "wumple-reach 1", report: &report }),
             Format::Csv => output::print_csv(report.targets.iter().map(|of| row(of, report.rate_hz))),
         }
@@ -90,14 +113,15 @@ fn feet_in(level: &Level, (column, row): (u32, u32)) -> DVec2 {
 
 fn row(of: &Reach, rate: f64) -> Row<'_> {
     let (answer, time_s, presses, why) = match &of.answer {
-        ReachAnswer::Reached { held, ticks } => ("reached", Some(*ticks as f64 / rate), Some(held.presses()), ""),
+        ReachAnswer::Reached { held, ticks, .. } => ("reached", Some(*ticks as f64 / rate), Some(held.presses()), ""),
         ReachAnswer::OutOfReach { why } => ("out of reach", None, None, why.as_str()),
         ReachAnswer::NotFound => ("not found", None, None, ""),
     };
-    Row { target: &of.target, answer, time_s, presses, why }
+    let changes: Vec<String> = of.changes.iter().map(ToString::to_string).collect();
+    Row { target: &of.target, answer, time_s, presses, why, changes: changes.join("; ") }
 }
 
-fn print_table(report: &ReachReport) -> Result<(), Failure> {
+fn print_table(report: &ReachReport, asked_for_changes: bool) -> Result<(), Failure> {
     let cells = report.targets.iter().map(|of| {
         let row = row(of, report.rate_hz);
         let number = |number: Option<String>| number.unwrap_or_default();
@@ -109,6 +133,9 @@ fn print_table(report: &ReachReport) -> Result<(), Failure> {
             row.why.to_owned(),
         ]
     });
+    let is_reached = |of: &&Reach| matches!(of.answer, ReachAnswer::Reached { .. });
+    let closed = report.targets.iter().filter(|of| asked_for_changes && !is_reached(of));
+    let changes = closed.map(changes_in_words).collect::<String>();
     let head = ["what", "answer", "s", "presses", "why not"];
     let count = |answer: &str| report.targets.iter().filter(|of| row(of, 1.0).answer == answer).count();
     let counted = format!(
@@ -120,13 +147,22 @@ fn print_table(report: &ReachReport) -> Result<(), Failure> {
         count("not found"),
         report.ticks_tried
     );
-    output::print(&format!("{}{counted}\n", table(&head, cells)))
+    output::print(&format!("{}{changes}{counted}\n", table(&head, cells)))
+}
+
+/// By which changes it would be reached, one a line.
+fn changes_in_words(of: &Reach) -> String {
+    if of.changes.is_empty() {
+        return format!("{} would be reached with none of the single changes that were tried\n", of.target);
+    }
+    let one = |change: &ReachChange| format!("    {change}\n");
+    format!("{} would be reached with one of these:\n{}", of.target, of.changes.iter().map(one).collect::<String>())
 }
 
 fn write_ways(files: &Files, folder: &Path, report: &ReachReport) -> Result<(), Failure> {
     std::fs::create_dir_all(folder)?;
     for of in &report.targets {
-        if let ReachAnswer::Reached { held, ticks } = &of.answer {
+        if let ReachAnswer::Reached { held, ticks, .. } = &of.answer {
             // A run goes on to its last line, and a little further.
             let mut held = held.clone();
             held.record(ticks + 1, Buttons::NONE);

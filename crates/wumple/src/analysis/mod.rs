@@ -38,6 +38,6 @@ pub use jump_flight::ArcPoint;
 pub use level_arcs::{LevelArc, LevelArcError, arcs_from, level_arcs, level_arcs_to_csv};
 pub use passages::{Passage, tight_passages};
 pub use picture::picture_notes;
-pub use reach::{Reach, ReachAnswer, ReachReport, ReachSettings, reach};
+pub use reach::{Reach, ReachAnswer, ReachChange, ReachError, ReachReport, ReachSettings, reach};
 pub use round_summary::{Defeat, RoundSummary};
 pub use trial::{TrialCheck, TrialFailure, TrialOutcome};

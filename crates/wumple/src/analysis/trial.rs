@@ -8,7 +8,9 @@ use serde::Serialize;
 use wumple_core::{DVec2, Event, RoundEvent, TickReport, ZoneKind};
 
 use super::in_air::{TimeInAir, times_in_air};
+use super::reach::{Reach, ReachAnswer, ReachError, ReachReport, ReachSettings, reach};
 use crate::files::{Demand, Diagnostic, Expectation, Level, Number, Subject, TrialFile, TuningFile};
+use crate::names::is_of_word;
 use crate::trace::{RoundRow, Trace};
 use crate::units::short;
 use crate::why::{WhyLine, WhyLog, run_why};
@@ -76,14 +78,30 @@ impl TrialFile {
     ///
     /// # Errors
     ///
-    /// If the character does not fit at the level's spawn.
+    /// If the character does not fit at the level's spawn, or something is to be reached that is not there.
     pub fn run(&self) -> Result<TrialOutcome, Diagnostic> {
         let (trace, log) = run_why(&self.level, &self.tuning.tuning, &self.timeline, self.ticks)?;
-        Ok(self.judge_told(trace, &log))
+        let reached = self.reached();
+        if let Some(Err(error @ ReachError::UnknownTarget { word, .. })) = &reached {
+            let of_word = |expectation: &&Expectation| matches!(&expectation.subject, Subject::Reach(of) if of == word);
+            let place = self.expectations.iter().find(of_word).map_or(&self.place, |expectation| &expectation.place);
+            return Err(place.with_message(format!("expect.reach: {error}")));
+        }
+        Ok(self.judge_told(trace, &log, reached))
+    }
+
+    /// What can be reached of all that is expected to be, or not to be; none if nothing is.
+    fn reached(&self) -> Option<Reached> {
+        let words = self.expectations.iter().filter_map(|expectation| match &expectation.subject {
+            Subject::Reach(word) => Some(word.clone()),
+            _ => None,
+        });
+        let settings = ReachSettings { only: words.collect(), ..ReachSettings::default() };
+        (!settings.only.is_empty()).then(|| reach(&self.level, &self.tuning, &settings, |_| true))
     }
 
     /// Holds its expectations against a run that a game made in its own world: see [`Trace::of_reports`]. The level and the
-    /// buttons of the trial are not run.
+    /// buttons of the trial are not run; what can be reached is looked for in that level.
     ///
     /// ```
     /// # use wumple::{Trace, TrialFile, demo};
@@ -106,12 +124,12 @@ impl TrialFile {
     /// If there is no row in it.
     #[must_use]
     pub fn judge(&self, trace: Trace) -> TrialOutcome {
-        self.judge_told(trace, &WhyLog::default())
+        self.judge_told(trace, &WhyLog::default(), self.reached())
     }
 
-    fn judge_told(&self, trace: Trace, log: &WhyLog) -> TrialOutcome {
+    fn judge_told(&self, trace: Trace, log: &WhyLog, reached: Option<Reached>) -> TrialOutcome {
         assert!(!trace.rows.is_empty(), "a run has its start at least");
-        let judge = Judge { trace: &trace, in_air: times_in_air(&trace) };
+        let judge = Judge { trace: &trace, in_air: times_in_air(&trace), reached };
         let check = |expectation: &Expectation| TrialCheck {
             line: expectation.place.line(),
             expected: expectation.place.message().to_owned(),
@@ -174,13 +192,19 @@ impl fmt::Display for TrialOutcome {
 struct Judge<'a> {
     trace: &'a Trace,
     in_air: Vec<TimeInAir>,
+    reached: Option<Reached>,
 }
+
+type Reached = Result<ReachReport, ReachError>;
 
 /// The tick in which an expectation fails, and what happened instead.
 type Failure = (u64, String);
 
 impl Judge<'_> {
     fn failure(&self, expectation: &Expectation) -> Option<Failure> {
+        if let Subject::Reach(word) = &expectation.subject {
+            return Some((0, self.reach_failure(word, expectation.demand)?));
+        }
         let last = self.last().tick;
         let (from, to) = (expectation.from, expectation.to.unwrap_or(last));
         let over = || format!("the run ended in tick {last}: {}", self.row_words(self.last()));
@@ -231,16 +255,40 @@ impl Judge<'_> {
             Subject::State(state) => row.state == *state,
             Subject::Support(support) => row.support == *support,
             Subject::Place(place, within) => row.feet.distance(*place) <= *within,
-            Subject::Number(_) => false,
+            Subject::Number(_) | Subject::Reach(_) => false,
         }
+    }
+
+    /// Why what is to be reached, or is not to be, is not as expected. What was not found is neither.
+    fn reach_failure(&self, word: &str, demand: Demand) -> Option<String> {
+        let report = match self.reached.as_ref()? {
+            Ok(report) => report,
+            Err(error) => return Some(error.to_string()),
+        };
+        let is_reached = |of: &&Reach| matches!(of.answer, ReachAnswer::Reached { .. });
+        let is_out_of_reach = |of: &&Reach| matches!(of.answer, ReachAnswer::OutOfReach { .. });
+        let mut own = report.targets.iter().filter(|of| is_of_word(&of.target, word));
+        let wrong = match demand {
+            Demand::Never => own.find(|of| !is_out_of_reach(of)),
+            Demand::Always => own.find(|of| !is_reached(of)),
+            _ if own.clone().any(|of| is_reached(&of)) => None,
+            _ => own.next(),
+        }?;
+        Some(match &wrong.answer {
+            ReachAnswer::Reached { held, ticks, .. } => {
+                let presses = held.presses();
+                format!("{} is reached in tick {ticks}, with {presses} presses", wrong.target)
+            }
+            ReachAnswer::OutOfReach { why } => format!("{} is out of reach: {why}", wrong.target),
+            ReachAnswer::NotFound => {
+                format!("no way to {} was found in {} ticks that were tried", wrong.target, report.ticks_tried)
+            }
+        })
     }
 
     /// How often an event happened in a tick.
     fn count_of(&self, row: &TickReport, word: &str) -> usize {
-        let is_it = |words: &String| {
-            words.strip_prefix(word).is_some_and(|rest| rest.is_empty() || rest.starts_with([':', '@']))
-        };
-        self.trace.event_words(row.tick as usize).filter(is_it).count()
+        self.trace.event_words(row.tick as usize).filter(|words| is_of_word(words, word)).count()
     }
 
     /// In one tick of these at least.

@@ -43,6 +43,8 @@ pub(crate) use named::named_files;
 #[cfg(feature = "instruments")]
 pub use practice::PracticeInput;
 #[cfg(feature = "instruments")]
+pub(crate) use reader::{listed, nearest};
+#[cfg(feature = "instruments")]
 pub use texts::{TuningPart, TuningText, with_letter};
 #[cfg(feature = "instruments")]
 pub use trial::TrialFile;

@@ -13,6 +13,7 @@ mod links;
 mod passages;
 mod platforms;
 mod poses;
+mod reach;
 mod tuning;
 mod view;
 mod walls;
@@ -58,6 +59,8 @@ pub enum FindingKind {
     OddLevel,
     /// What is to be fetched lies where the hitbox does not fit.
     TightPassage,
+    /// What is to be fetched can be come to by nobody.
+    OutOfReach,
     /// The picture does not fit the hitbox.
     PictureOff,
     /// For something that the character does, no pose is to be shown.
@@ -94,6 +97,7 @@ impl FindingKind {
             FindingKind::RouteOutsideMap => "route-outside-map",
             FindingKind::OddLevel => "odd-level",
             FindingKind::TightPassage => "tight-passage",
+            FindingKind::OutOfReach => "out-of-reach",
             FindingKind::PictureOff => "picture-off",
             FindingKind::StateWithoutPose => "state-without-pose",
             FindingKind::FeetSlide => "feet-slide",
@@ -166,7 +170,7 @@ pub struct FindingColumns<'a> {
 }
 
 /// What is wrong with a level, though it can be read. With a tuning it is looked at as that character meets it: ladders, slabs,
-/// passages, what a checkpoint stands over.
+/// passages, what a checkpoint stands over, what it cannot come to.
 ///
 /// ```
 /// use wumple::analysis::{FindingKind, check_level};
@@ -187,6 +191,7 @@ pub fn check_level(level: &Level, tuning: Option<&TuningFile>) -> Vec<Finding> {
         ladders::check(level, tuning, &mut found);
         platforms::check_with(level, tuning, &mut found);
         passages::check(level, tuning, &mut found);
+        reach::check(level, tuning, &mut found);
         view::check(level, tuning, &mut found);
     }
     found

@@ -1,36 +1,56 @@
 //! What of a level can be reached: with the buttons that do it, or with the reason why nobody can.
 
 mod bounds;
+mod changes;
+mod deadly;
 mod places;
 mod relaxed;
 mod search;
+mod way;
 
 use rayon::prelude::*;
 use serde::Serialize;
 use wumple_core::{DVec2, ZoneId};
 
-use crate::files::{Level, Timeline, TuningFile};
-use places::{Spot, targets};
+use crate::files::{Level, Timeline, TuningFile, listed, nearest};
+use crate::names::is_of_word;
+pub use changes::ReachChange;
+use changes::Changes;
+use deadly::why_deadly;
+use places::{Spot, Target, targets};
 use relaxed::Relaxed;
 use search::{Run, Wanted, search};
+use way::Way;
 
 /// What is asked.
-#[derive(Clone, Copy, Debug, PartialEq)]
+#[derive(Clone, Debug, PartialEq)]
 #[non_exhaustive]
 pub struct ReachSettings {
     /// Where the feet are at the start, px, y down; the level's spawn where none is given.
     pub from: Option<DVec2>,
+    /// What is asked after, in the words of [`Reach::target`] or by their part before the `@` or `:`: `goal`. Everything, where it is
+    /// empty.
+    pub only: Vec<String>,
     /// No more ticks are tried.
     pub most_ticks: u64,
     /// Whether ways are looked for to what is out of reach, too, until no ticks are left: for whoever would see it tried.
     pub tries_all: bool,
     /// Whether presses that a way does without are taken out of it. It costs about as much again as the search.
     pub shortens: bool,
+    /// Whether, for what is not reached, the single changes are looked for by which it would be. Each is tried by a search of its own.
+    pub changes: bool,
 }
 
 impl Default for ReachSettings {
     fn default() -> ReachSettings {
-        ReachSettings { from: None, most_ticks: 4_000_000, tries_all: false, shortens: false }
+        ReachSettings {
+            from: None,
+            only: Vec::new(),
+            most_ticks: 4_000_000,
+            tries_all: false,
+            shortens: false,
+            changes: false,
+        }
     }
 }
 
@@ -44,6 +64,8 @@ pub struct ReachReport {
     pub tuning: String,
     /// Ticks a second.
     pub rate_hz: f64,
+    /// Where it starts: the feet, px, y down.
+    pub from_px: [f64; 2],
     /// How many ticks were tried.
     pub ticks_tried: u64,
     /// Goals, pickups, checkpoints, and places to stand on.
@@ -59,11 +81,32 @@ pub struct Reach {
     /// The zone, if it is one.
     #[serde(skip)]
     pub zone: Option<ZoneId>,
-    /// A box around it, px, y down: left, top, right, bottom.
+    /// A box around it, px, y down: left, top, right, bottom; of a zone, where it is felt; of a platform, all the places of its route.
     pub place_px: [f64; 4],
     /// Whether it can be reached.
     #[serde(flatten)]
     pub answer: ReachAnswer,
+    /// By which single changes it would be reached, if it is not and they were [asked for](ReachSettings::changes): of each kind the
+    /// least that was seen to do.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub changes: Vec<ReachChange>,
+}
+
+/// Why nothing can be said.
+#[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
+#[non_exhaustive]
+pub enum ReachError {
+    /// The character does not fit at the start, or the level cannot be set up for it: why not.
+    #[error("{0}")]
+    NoRoom(String),
+    /// Nothing is called so in the level.
+    #[error("nothing is called \"{word}\" there; {remedy}")]
+    UnknownTarget {
+        /// What was asked after.
+        word: String,
+        /// What is there.
+        remedy: String,
+    },
 }
 
 /// Whether something can be reached.
@@ -77,6 +120,9 @@ pub enum ReachAnswer {
         held: Timeline,
         /// How many ticks it takes.
         ticks: u64,
+        /// Where the feet are on the way, px, y down: at the start, and after each tick.
+        #[serde(skip)]
+        path: Vec<DVec2>,
     },
     /// By nobody, for this reason. Never said of what can be reached.
     OutOfReach {
@@ -87,29 +133,75 @@ pub enum ReachAnswer {
     NotFound,
 }
 
-/// What can be reached of a level by a character.
+/// What of a level can be reached by a character.
 ///
 /// `goes_on` is told how many ticks were tried, now and then; where it says no, what is not found by then is not found.
 ///
 /// # Errors
 ///
-/// If the character does not fit at the start: why, in words.
+/// See [`ReachError`].
 pub fn reach(
     level: &Level,
     tuning: &TuningFile,
     settings: &ReachSettings,
+    mut goes_on: impl FnMut(u64) -> bool,
+) -> Result<ReachReport, ReachError> {
+    let chosen = chosen(targets(level, &tuning.tuning), &settings.only)?;
+    let (mut rows, ticks_tried) = answers(level, tuning, &chosen, settings, &mut goes_on)?;
+    if settings.changes {
+        let changes = Changes { level, tuning, settings };
+        for (target, row) in chosen.iter().zip(&mut rows) {
+            if !matches!(row.answer, ReachAnswer::Reached { .. }) {
+                row.changes = changes.of(target, &mut |tried| goes_on(ticks_tried + tried));
+            }
+        }
+    }
+    Ok(ReachReport {
+        level: level.name.clone(),
+        tuning: tuning.name.clone(),
+        rate_hz: tuning.tuning.rate(),
+        from_px: settings.from.unwrap_or_else(|| level.spawn()).to_array(),
+        ticks_tried,
+        targets: rows,
+    })
+}
+
+/// No more names are told where one is not known.
+const MOST_LISTED: usize = 40;
+
+/// What is asked after, of all that is there.
+fn chosen(mut targets: Vec<Target>, only: &[String]) -> Result<Vec<Target>, ReachError> {
+    for word in only {
+        if !targets.iter().any(|target| is_of_word(&target.name, word)) {
+            let names = || targets.iter().map(|target| target.name.as_str());
+            let remedy = nearest(word, names()).map_or_else(
+                || format!("it has {}", listed(names().take(MOST_LISTED))),
+                |near| format!("did you mean \"{near}\"?"),
+            );
+            return Err(ReachError::UnknownTarget { word: word.clone(), remedy });
+        }
+    }
+    targets.retain(|target| only.is_empty() || only.iter().any(|word| is_of_word(&target.name, word)));
+    Ok(targets)
+}
+
+/// An answer for each target, and how many ticks were tried.
+fn answers(
+    level: &Level,
+    tuning: &TuningFile,
+    targets: &[Target],
+    settings: &ReachSettings,
     goes_on: impl FnMut(u64) -> bool,
-) -> Result<ReachReport, String> {
+) -> Result<(Vec<Reach>, u64), ReachError> {
     let start = settings.from.unwrap_or_else(|| level.spawn());
-    let run = Run::start(level, &tuning.tuning, start)?;
-    let targets = targets(level, &tuning.tuning);
-    let relaxed = Relaxed::of(level, &tuning.tuning, start, &targets);
-    let reasons: Vec<Option<String>> = (0..targets.len()).map(|at| relaxed.as_ref()?.why_not(at)).collect();
+    let run = Run::start(level, &tuning.tuning, start).map_err(ReachError::NoRoom)?;
+    let relaxed = Relaxed::of(level, &tuning.tuning, start, targets);
+    let why_not = |(at, target)| relaxed.why_not(at).or_else(|| why_deadly(level, &tuning.tuning, target));
+    let reasons: Vec<Option<String>> = targets.iter().enumerate().map(why_not).collect();
     let open: Vec<bool> = reasons.iter().map(|reason| settings.tries_all || reason.is_none()).collect();
-    let found = search(&run, &targets, &open, settings.most_ticks, goes_on);
-    let wanted = Wanted::of(&targets);
-    let body = tuning.tuning.body();
-    let ways: Vec<Option<(Timeline, u64)>> = found
+    let found = search(&run, targets, &open, settings.most_ticks, goes_on);
+    let wanted = Wanted::of(targets);
+    let ways: Vec<Option<(Timeline, Vec<DVec2>)>> = found
         .ways
         .into_par_iter()
         .enumerate()
@@ -117,15 +209,15 @@ pub fn reach(
             let (held, ticks) = way?;
             // Run from the start before it is said.
             let way = Way { run: &run, wanted: &wanted, target: index };
-            let ticks = way.comes_to(&held, ticks)?;
-            Some(if settings.shortens { way.shortened(held, ticks) } else { (held, ticks) })
+            let path = way.path(&held, ticks)?;
+            Some(if settings.shortens { way.shortened(held, path) } else { (held, path) })
         })
         .collect();
     let rows = targets.iter().zip(ways).zip(reasons).map(|((target, way), reason)| {
         let answer = match (way, reason) {
-            (Some((held, ticks)), reason) => {
+            (Some((held, path)), reason) => {
                 debug_assert_eq!(reason, None, "{} is reached", target.name);
-                ReachAnswer::Reached { held, ticks }
+                ReachAnswer::Reached { held, ticks: path.len() as u64 - 1, path }
             }
             (None, Some(why)) => ReachAnswer::OutOfReach { why },
             (None, None) => ReachAnswer::NotFound,
@@ -133,59 +225,13 @@ pub fn reach(
         let place = match &target.spot {
             Spot::Top(top) => [top.left, top.y, top.right, top.y],
             Spot::Platform(place, _) => [place.left, place.top, place.right, place.bottom],
-            _ => {
-                let whole = target.spot.middle_box(body);
-                [whole.left, whole.top, whole.right, whole.bottom]
+            Spot::Zone(boxes) => {
+                let whole = boxes.iter().copied().reduce(|one, other| one.around(&other));
+                whole.map_or([0.0; 4], |whole| [whole.left, whole.top, whole.right, whole.bottom])
             }
+            Spot::Unknown => [0.0; 4],
         };
-        Reach { target: target.name.clone(), zone: target.zone, place_px: place, answer }
+        Reach { target: target.name.clone(), zone: target.zone, place_px: place, answer, changes: Vec::new() }
     });
-    Ok(ReachReport {
-        level: level.name.clone(),
-        tuning: tuning.name.clone(),
-        rate_hz: tuning.tuning.rate(),
-        ticks_tried: found.ticks,
-        targets: rows.collect(),
-    })
-}
-
-/// A way to a target.
-struct Way<'a> {
-    run: &'a Run<'a>,
-    wanted: &'a Wanted<'a>,
-    target: usize,
-}
-
-impl Way<'_> {
-    /// The tick in which a run with these buttons comes to the target first; none if it does not within so many.
-    fn comes_to(&self, held: &Timeline, ticks: u64) -> Option<u64> {
-        let mut run = self.run.clone();
-        (1..=ticks).find_map(|tick| {
-            if !run.tick(held.at(tick)) {
-                return Some(None);
-            }
-            let mut comes = false;
-            run.come_to(self.wanted, |index| comes |= index == self.target);
-            comes.then_some(Some(tick))
-        })?
-    }
-
-    /// The same with fewer presses, in no more ticks: each change of what is held is left out that can be.
-    fn shortened(&self, mut held: Timeline, mut ticks: u64) -> (Timeline, u64) {
-        let mut at = held.changes().len();
-        while at > 0 {
-            at -= 1;
-            let mut fewer = Timeline::default();
-            let kept = held.changes().iter().enumerate().filter(|(index, _)| *index != at);
-            kept.for_each(|(_, (tick, buttons))| fewer.record(*tick, *buttons));
-            if fewer.presses() > held.presses() {
-                continue;
-            }
-            if let Some(sooner) = self.comes_to(&fewer, ticks) {
-                (held, ticks) = (fewer.until(sooner), sooner);
-                at = at.min(held.changes().len());
-            }
-        }
-        (held, ticks)
-    }
+    Ok((rows.collect(), found.ticks))
 }

@@ -1,6 +1,6 @@
 //! What is asked after: goals, pickups, checkpoints, and every place to stand on.
 
-use wumple_core::{Body, Edge, Hitbox, Platforms, Surface, Terrain, Tuning, Zone, ZoneId, ZoneKind, ZoneOf};
+use wumple_core::{Body, Edge, Group, Hitbox, Platforms, Surface, Terrain, Tuning, Zone, ZoneId, ZoneKind, ZoneOf};
 
 use crate::files::Level;
 
@@ -81,7 +81,7 @@ pub(super) fn targets(level: &Level, tuning: &Tuning) -> Vec<Target> {
     }
     let body = tuning.body();
     // Above the map is no place of the level.
-    let within = tops(level).into_iter().filter(|top| top.y > 0.0);
+    let within = tops(level, tuning).into_iter().filter(|top| top.y > 0.0);
     all.extend(within.filter(|top| fits(level, body, top)).map(|top| Target {
         name: name_of(level, &top),
         zone: None,
@@ -104,16 +104,23 @@ fn name_of(level: &Level, top: &Top) -> String {
     if first == last { format!("top@{first},{row}") } else { format!("top@{first}-{last},{row}") }
 }
 
-/// The runs of tops of a level: of tiles, of blocks, of a solid bottom edge. From the left to the right, each row after the one above it.
-pub(super) fn tops(level: &Level) -> Vec<Top> {
+/// The runs of tops that a character meets: of tiles, of blocks, of a solid bottom edge. From the left to the right, each row after the one
+/// above it.
+pub(super) fn tops(level: &Level, tuning: &Tuning) -> Vec<Top> {
     let grid = &level.grid;
+    let meets = |group: Group| level.meetings.meet(tuning.group(), group);
     let lines = grid.grid_lines();
     let mut all = Vec::new();
     for row in 0..grid.rows() {
         let holds = |column: i32| {
-            let above = if row > 0 { grid.surface(column, row - 1) } else { Surface::Empty };
+            let above = match row {
+                0 => Surface::Empty,
+                _ if !meets(grid.tile(column, row - 1).group) => Surface::Empty,
+                _ => grid.surface(column, row - 1),
+            };
             let is_covered = matches!(above, Surface::Solid | Surface::Ramp { .. });
             match grid.surface(column, row) {
+                _ if !meets(grid.tile(column, row).group) => false,
                 Surface::Solid | Surface::OneWay => !is_covered,
                 Surface::Ladder => !is_covered && above != Surface::Ladder,
                 _ => false,
@@ -131,7 +138,8 @@ pub(super) fn tops(level: &Level) -> Vec<Top> {
             column += 1;
         }
     }
-    all.extend(grid.blocks().iter().map(|block| Top { left: block.left, right: block.right, y: block.top }));
+    let blocks = grid.blocks().iter().filter(|block| meets(block.group));
+    all.extend(blocks.map(|block| Top { left: block.left, right: block.right, y: block.top }));
     if grid.edges().bottom == Edge::Solid {
         all.push(Top { left: 0.0, right: grid.width(), y: grid.height() });
     }
@@ -163,41 +171,60 @@ pub(super) fn swept(level: &Level, tuning: &Tuning) -> Vec<Hitbox> {
     let Ok(platforms) = Platforms::new(&level.platforms, tuning.rate()) else { return Vec::new() };
     let of = |index: usize| {
         let size = level.platforms[index].size;
-        let line = platforms.route(index).line();
-        let places = line.iter().map(|at| Hitbox::at(*at, size));
-        let whole = places.reduce(|one, other| one.around(&other)).expect("a route has a place");
-        // A line of points runs a little inside of the curve through them.
-        whole.grown(if line.len() > level.platforms[index].route.len() + 1 { 8.0 } else { 0.0 })
+        let corner = platforms.route(index).extent();
+        Hitbox { right: corner.right + size.x, bottom: corner.bottom + size.y, ..corner }
     };
     (0..platforms.len()).map(of).collect()
 }
 
-/// Where a zone is felt.
-fn spot_of(level: &Level, tuning: &Tuning, id: ZoneId) -> Spot {
+/// Something that is a zone, where it stands, and who meets it.
+pub(super) struct ZonePlace {
+    pub(super) zone: Zone,
+    pub(super) place: Hitbox,
+    pub(super) group: Group,
+}
+
+/// Where a zone is that stays where it is: a box for each tile, else one.
+pub(super) fn places_of(level: &Level, id: ZoneId) -> Vec<ZonePlace> {
     let grid = &level.grid;
-    let felt = |zone: &Zone, place: &Hitbox| place.grown(zone.margin.most() + tuning.feels().of(id.kind).most());
     match id.of {
         ZoneOf::Tile { .. } => {
             let all = (0..grid.rows()).flat_map(|row| (0..grid.columns()).map(move |column| (column, row)));
             let own = all.filter_map(|(column, row)| {
-                let zone = grid.tile(column, row).zone?;
+                let tile = grid.tile(column, row);
+                let zone = tile.zone?;
                 let is_it = zone.kind == id.kind && grid.zone_of_tile(column, row, &zone) == id.of;
-                is_it.then(|| felt(&zone, &grid.grid_lines().cell(column, row)))
+                let place = grid.grid_lines().cell(column, row);
+                is_it.then_some(ZonePlace { zone, place, group: tile.group })
             });
-            Spot::Zone(own.collect())
+            own.collect()
         }
-        ZoneOf::Block(at) => match &grid.blocks()[at].zone {
-            Some(zone) => Spot::Zone(vec![felt(zone, &grid.blocks()[at].place())]),
-            None => Spot::Unknown,
-        },
+        ZoneOf::Block(at) => {
+            let block = &grid.blocks()[at];
+            block.zone.map(|zone| ZonePlace { zone, place: block.place(), group: block.group }).into_iter().collect()
+        }
+        ZoneOf::Drawn(at) => {
+            let drawn = &grid.zones()[at];
+            vec![ZonePlace { zone: drawn.zone, place: drawn.place, group: drawn.group }]
+        }
+        _ => Vec::new(),
+    }
+}
+
+/// Where a zone is felt.
+fn spot_of(level: &Level, tuning: &Tuning, id: ZoneId) -> Spot {
+    let felt = |zone: &Zone, place: &Hitbox| place.grown(zone.margin.most() + tuning.feels().of(id.kind).most());
+    match id.of {
         ZoneOf::Platform(at) => match &level.platforms[at].zone {
             Some(zone) => Spot::Zone(vec![felt(zone, &swept(level, tuning)[at])]),
             None => Spot::Unknown,
         },
-        ZoneOf::Drawn(at) => Spot::Zone(vec![felt(&grid.zones()[at].zone, &grid.zones()[at].place)]),
         ZoneOf::Ramp(ramp) => {
-            let drawn = grid.zones().iter().find(|drawn| drawn.ramp == Some(ramp));
+            let drawn = level.grid.zones().iter().find(|drawn| drawn.ramp == Some(ramp));
             drawn.map_or(Spot::Unknown, |drawn| Spot::Zone(vec![felt(&drawn.zone, &drawn.place)]))
+        }
+        ZoneOf::Tile { .. } | ZoneOf::Block(_) | ZoneOf::Drawn(_) => {
+            Spot::Zone(places_of(level, id).iter().map(|of| felt(&of.zone, &of.place)).collect())
         }
         _ => Spot::Unknown,
     }

@@ -4,7 +4,6 @@
 //! it gets to through tiles that are not solid; from each support that lies there it goes on. Where it is unsure it takes the freer way: what can
 //! be away is no wall, and a platform is in all the places of its route at once.
 
-use wumple_core::advanced::Features;
 use wumple_core::numbers::TakenAlong;
 use wumple_core::{Body, DVec2, Edge, Hitbox, Surface, Terrain, Tuning};
 
@@ -17,7 +16,8 @@ const TOUCH: f64 = 1.0;
 
 /// What a relaxed motion came to.
 pub(super) struct Relaxed {
-    bounds: AirBounds,
+    /// None where no flight is bounded: then only walls tell.
+    bounds: Option<AirBounds>,
     /// By target: whether it was come to.
     reached: Vec<bool>,
     /// The supports it came to: where the middle of the hitbox is on them.
@@ -38,18 +38,11 @@ struct Region {
 }
 
 impl Relaxed {
-    /// None where nothing can be said for sure: of flights, of what meets only some, of things that can be carried away, and of who takes
-    /// a platform's upward speed along.
-    pub(super) fn of(level: &Level, tuning: &Tuning, start: DVec2, targets: &[Target]) -> Option<Relaxed> {
+    pub(super) fn of(level: &Level, tuning: &Tuning, start: DVec2, targets: &[Target]) -> Relaxed {
         let grid = &level.grid;
-        if grid.features().has(Features::GROUP)
-            || !level.props.is_empty()
-            || (tuning.leave_with() == TakenAlong::All && !level.platforms.is_empty())
-            || targets.iter().any(|target| target.spot == Spot::Unknown)
-        {
-            return None;
-        }
-        let bounds = AirBounds::of(level, tuning)?;
+        // Things that can be carried anywhere can be stood on anywhere, and a platform's upward speed adds to a jump's.
+        let takes_along = tuning.leave_with() == TakenAlong::All && !level.platforms.is_empty();
+        let bounds = if level.props.is_empty() && !takes_along { AirBounds::of(level, tuning) } else { None };
         let body = *tuning.body();
         let mut regions = regions(level, tuning, &body);
         let first = regions.len();
@@ -60,39 +53,43 @@ impl Relaxed {
                 target: Some(index),
             }));
         }
-        let cells = Cells::of(level, &body);
-        let mut search = Search {
-            on: cells.regions_of(&regions),
-            stamps: vec![0; cells.count()],
-            touched: vec![false; cells.count()],
-            is_in: vec![false; regions.len()],
-            waiting: Vec::new(),
-            walls: Walls::of(tuning, &body),
-            cells,
-            regions: &regions,
-            bounds: &bounds,
-        };
+        let cells = Cells::of(level, tuning);
         let middle = DVec2::new(start.x, start.y - body.height * 0.5);
-        search.run(Hitbox { left: middle.x, right: middle.x, top: middle.y, bottom: middle.y });
-        let connected = search.cells.connected(middle);
-        let is_in = |index: usize| {
-            regions.iter().zip(&search.is_in).any(|(region, is_in)| *is_in && region.target == Some(index))
-        };
-        let is_walled_off = |index: usize| {
+        let connected = cells.connected(middle);
+        let is_walled_off = |(index, target): (usize, &Target)| {
             let mut own = regions[first..].iter().filter(|region| region.target == Some(index));
-            own.all(|region| !search.cells.within(&region.place).any(|cell| connected[cell]))
+            target.spot != Spot::Unknown
+                && own.all(|region| !cells.within(&region.place).any(|cell| connected[cell]))
         };
-        let reached: Vec<bool> = (0..targets.len()).map(is_in).collect();
-        let supports = regions.iter().zip(&search.is_in).filter(|(region, is_in)| **is_in && region.is_support);
-        Some(Relaxed {
-            is_walled_off: (0..targets.len()).map(is_walled_off).collect(),
-            supports: supports.map(|(region, _)| region.place).collect(),
+        let is_walled_off: Vec<bool> = targets.iter().enumerate().map(is_walled_off).collect();
+        let mut relaxed = Relaxed {
+            reached: is_walled_off.iter().map(|is_walled_off| !is_walled_off).collect(),
+            is_walled_off,
+            supports: Vec::new(),
             over: targets.iter().map(|target| if target.zone.is_some() { body.height + 1.0 } else { 0.0 }).collect(),
             regions: targets.iter().map(|target| target.spot.middle_box(&body)).collect(),
-            reached,
             tile: grid.grid_lines().spacing(),
             bounds,
-        })
+        };
+        if let Some(bounds) = &relaxed.bounds {
+            let mut search = Search {
+                on: cells.regions_of(&regions),
+                stamps: vec![0; cells.count()],
+                touched: vec![false; cells.count()],
+                is_in: vec![false; regions.len()],
+                waiting: Vec::new(),
+                walls: Walls::of(tuning, &body),
+                cells,
+                regions: &regions,
+                bounds,
+            };
+            search.run(Hitbox { left: middle.x, right: middle.x, top: middle.y, bottom: middle.y });
+            let come_to = || regions.iter().zip(&search.is_in).filter(|(_, is_in)| **is_in).map(|(region, _)| region);
+            let is_in = |index: usize| come_to().any(|region| region.target == Some(index));
+            relaxed.reached = (0..targets.len()).map(is_in).collect();
+            relaxed.supports = come_to().filter(|region| region.is_support).map(|region| region.place).collect();
+        }
+        relaxed
     }
 
     /// Why a target is out of reach for sure; none if it may be reached.
@@ -103,21 +100,22 @@ impl Relaxed {
         if self.is_walled_off[target] {
             return Some("walled off: solid tiles are all around it".to_owned());
         }
+        let bounds = self.bounds.as_ref()?;
         let tiles = |px: f64| in_tiles(px / self.tile);
         let place = &self.regions[target];
         // Of a zone the feet are told of, at its bottom.
         let over = self.over[target];
-        let lack = |support: &Hitbox| support.top - place.bottom - self.bounds.lift;
+        let lack = |support: &Hitbox| support.top - place.bottom - bounds.lift;
         let rise = self.supports.iter().map(lack).fold(f64::INFINITY, f64::min);
-        if rise > self.bounds.rise() {
+        if rise > bounds.rise() {
             return Some(format!(
                 "too high: {} tiles above the highest place that can be reached; nothing rises more than {}",
                 tiles(rise + over),
-                tiles(self.bounds.rise())
+                tiles(bounds.rise())
             ));
         }
         let gap = |support: &Hitbox| {
-            let across = self.bounds.across(lack(support))?;
+            let across = bounds.across(lack(support))?;
             let along = (place.left - support.right).max(support.left - place.right).max(0.0);
             (along > across).then_some((along, across, lack(support)))
         };
@@ -156,7 +154,7 @@ fn regions(level: &Level, tuning: &Tuning, body: &Body) -> Vec<Region> {
     let grid = &level.grid;
     let lines = grid.grid_lines();
     let mut places: Vec<Hitbox> = Vec::new();
-    for top in super::places::tops(level) {
+    for top in super::places::tops(level, tuning) {
         places.push(top.middles(body));
     }
     let walls = Walls::of(tuning, body);
@@ -240,8 +238,8 @@ struct Cells {
 }
 
 impl Cells {
-    fn of(level: &Level, body: &Body) -> Cells {
-        let grid = &level.grid;
+    fn of(level: &Level, tuning: &Tuning) -> Cells {
+        let (grid, body) = (&level.grid, tuning.body());
         let around = 2 + (body.height.max(body.width) / grid.grid_lines().spacing()).ceil() as i32;
         let (columns, rows) = (grid.columns() + 2 * around, grid.rows() + 2 * around);
         let edges = grid.edges();
@@ -255,13 +253,15 @@ impl Cells {
             }
             // What is a zone may be a gate, and away.
             let tile = grid.tile(column, row);
-            tile.surface != Surface::Solid || tile.zone.is_some()
+            let is_met = level.meetings.meet(tuning.group(), tile.group);
+            tile.surface != Surface::Solid || tile.zone.is_some() || !is_met
         };
         let all = (0..rows).flat_map(|row| (0..columns).map(move |column| (column - around, row - around)));
         let free: Vec<bool> = all.map(|(column, row)| is_free(column, row)).collect();
         let mut cells = Cells { around, columns, rows, tile: grid.grid_lines().spacing(), free, rooms: Vec::new() };
-        // What a platform pushes may be pressed into anything.
-        let room = |cell| if level.platforms.is_empty() { cells.room(cell, body) } else { Some(cells.place(cell)) };
+        // What a platform or a prop pushes may be pressed into anything.
+        let is_pushed = !level.platforms.is_empty() || !level.props.is_empty();
+        let room = |cell| if !is_pushed { cells.room(cell, body) } else { Some(cells.place(cell)) };
         cells.rooms = (0..cells.count()).map(|cell| room(cell).filter(|_| cells.free[cell])).collect();
         cells
     }

@@ -48,6 +48,10 @@ impl<'l> Run<'l> {
         Ok(Run { world, id, round })
     }
 
+    pub(super) fn feet(&self) -> DVec2 {
+        self.world.report(self.id).feet
+    }
+
     fn stands(&self) -> bool {
         self.world.report(self.id).support != Support::None
     }

@@ -29,6 +29,8 @@ pub(crate) enum Subject {
     /// Feet no further from a place than this, px.
     Place(DVec2, f64),
     Number(Number),
+    /// Something that can be reached, in the words of `reach`.
+    Reach(String),
 }
 
 /// What is asked of it.
@@ -119,7 +121,7 @@ impl Number {
 const NEAR_ENOUGH: f64 = 0.5;
 
 /// What an expectation can be about.
-const SUBJECTS: [&str; 5] = ["event", "state", "support", "place", "number"];
+const SUBJECTS: [&str; 6] = ["event", "state", "support", "place", "number", "reach"];
 
 /// What it can say of that.
 const REST: [&str; 9] = ["at", "before", "after", "between", "within", "at_least", "at_most", "never", "always"];
@@ -188,6 +190,10 @@ fn read_subject(notes: &mut Notes, section: &Section<'_>, key: &str, known: &Wor
             let words = format!("feet within {} px of ({}, {}) px", short(within), short(x), short(y));
             Some((Subject::Place(DVec2::new(x, y), within), words))
         }
+        "reach" => {
+            let word = section.text(notes, key, "goal")?;
+            Some((Subject::Reach(word.to_owned()), format!("{word} to be reached")))
+        }
         _ => {
             let number = section.word(notes, key, &Number::NAMES)?;
             if number.kind() == Kind::Number && !known.round_numbers.contains(&number.name()) {
@@ -223,6 +229,11 @@ fn read_window(
             section.name_of("within")
         );
         notes.error(section.place_of("within"), message);
+        return None;
+    }
+    if let (Subject::Reach(_), Some(key)) = (subject, said.first()) {
+        let message = format!("{}: what can be reached is of no tick; leave it out", section.name_of(key));
+        notes.error(section.place_of(key), message);
         return None;
     }
     let moment = |notes: &mut Notes, key: &str| section.moment(notes, key, rate);
@@ -293,6 +304,10 @@ fn read_demand(notes: &mut Notes, section: &Section<'_>, subject: &Subject) -> O
         Subject::Place(..) if bounded => {
             let key = if section.has("at_least") { "at_least" } else { "at_most" };
             return refuse(key, "a place has no measure; say how near with \"within\"");
+        }
+        Subject::Reach(_) if bounded => {
+            let key = if section.has("at_least") { "at_least" } else { "at_most" };
+            return refuse(key, "something can be reached or not; say \"never\", \"always\" of several, or nothing");
         }
         _ => {}
     }

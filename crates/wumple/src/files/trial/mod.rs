@@ -118,7 +118,6 @@ fn read(notes: &mut Notes, document: &Document<String>, name: &str, maps: Option
     let scale = tuning.as_ref().map_or(Scale { tile: 16.0, frames_per_second: 60.0 }, |tuning| tuning.scale);
     let rate = tuning.as_ref().map_or(60.0, |tuning| tuning.tuning.rate());
     top.set_scale(scale);
-    let buttons = read_buttons(notes, &top, &scale);
     let mut known = level.as_ref().map_or_else(|| Names::default().words(), |level| level.names.words());
     if let Some(round) = level.as_ref().and_then(|level| level.round.as_ref()) {
         let numbers = round.rules.numbers();
@@ -133,6 +132,10 @@ fn read(notes: &mut Notes, document: &Document<String>, name: &str, maps: Option
     let expectations: Vec<Expectation> =
         sections.iter().filter_map(|section| read_expectation(notes, section, &known, rate)).collect();
     let ticks = top.moment(notes, "ticks", rate);
+    // What can be reached asks for no run.
+    let asks_for_run = expectations.iter().any(|expectation| !matches!(expectation.subject, Subject::Reach(_)));
+    let has_run = top.has("buttons") || top.has("press");
+    let buttons = (asks_for_run || has_run || expectations.is_empty()).then(|| read_buttons(notes, &top, &scale)).flatten();
     let timeline = match buttons.map(|buttons| buttons.at_rate(rate)) {
         Some(Ok((timeline, _))) => timeline,
         Some(Err(wrong)) => {
@@ -146,7 +149,7 @@ fn read(notes: &mut Notes, document: &Document<String>, name: &str, maps: Option
         let message = format!("the run has {ticks} ticks, and something is expected of tick {latest}; make it longer");
         notes.error(top.place_of("ticks"), message);
     }
-    let ticks = ticks.unwrap_or_else(|| timeline.ticks_to_run(rate).max(latest.unwrap_or(0)));
+    let ticks = ticks.unwrap_or_else(|| if !has_run { 0 } else { timeline.ticks_to_run(rate).max(latest.unwrap_or(0)) });
     if ticks as f64 > MOST_TICKS {
         notes.error(0..0, format!("the run would have {ticks} ticks; it may have {MOST_TICKS}"));
     }
