@@ -7,7 +7,7 @@ use clap::Args;
 use wumple::advanced::Names;
 use wumple::figures::Figure;
 use wumple::units::Scale;
-use wumple::{ButtonsFile, FileError, Level, Levels, Trace, TuningFile};
+use wumple::{ButtonsFile, FileError, Level, Levels, Trace, TrialFile, TuningFile};
 
 use crate::failure::Failure;
 use crate::options::ending;
@@ -79,6 +79,14 @@ impl Files {
         let tuning = TuningFile::read(path)?;
         say_warnings(&tuning);
         Ok(tuning)
+    }
+
+    pub(crate) fn trial(&self, path: &Path) -> Result<TrialFile, FileError> {
+        self.note(path);
+        match &self.maps {
+            Some(maps) => TrialFile::read_within(path, maps),
+            None => TrialFile::read(path),
+        }
     }
 
     pub(crate) fn buttons(&self, path: &Path, scale: &Scale) -> Result<ButtonsFile, FileError> {

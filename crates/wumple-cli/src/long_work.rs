@@ -31,7 +31,8 @@ impl LongWork {
         STATE.store(WORKS, Ordering::SeqCst);
         // Hidden where standard error is no terminal.
         let bar = ProgressBar::with_draw_target(Some(most), ProgressDrawTarget::stderr());
-        let template = format!("{{bar:30}} {{human_pos}} of {{human_len}} {of}, {{elapsed}} (Ctrl-C ends it with what it has)");
+        let template =
+            format!("{{bar:30}} {{human_pos}} of {{human_len}} {of}, {{elapsed}} (Ctrl-C ends it with what it has)");
         if let Ok(style) = ProgressStyle::with_template(&template) {
             bar.set_style(style);
         }

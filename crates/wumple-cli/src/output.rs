@@ -19,12 +19,25 @@ pub(crate) fn print_json<T: serde::Serialize>(results: &T) -> Result<(), Failure
     print(&serde_json::to_string_pretty(results).map_err(io::Error::other)?)
 }
 
+/// Prints records as CSV, the first being the head line.
+pub(crate) fn print_records(records: impl Iterator<Item = Vec<String>>) -> Result<(), Failure> {
+    let mut writer = csv::Writer::from_writer(Vec::new());
+    for record in records {
+        writer.write_record(record).map_err(io::Error::other)?;
+    }
+    print_written(writer)
+}
+
 /// Prints results as CSV, with a head line.
 pub(crate) fn print_csv<R: serde::Serialize>(rows: impl Iterator<Item = R>) -> Result<(), Failure> {
     let mut writer = csv::Writer::from_writer(Vec::new());
     for row in rows {
         writer.serialize(row).map_err(io::Error::other)?;
     }
+    print_written(writer)
+}
+
+fn print_written(writer: csv::Writer<Vec<u8>>) -> Result<(), Failure> {
     let text = writer.into_inner().map_err(|error| io::Error::other(error.to_string()))?;
     print(&String::from_utf8_lossy(&text))
 }

@@ -54,6 +54,8 @@ pub mod files;
 mod names;
 #[cfg(feature = "instruments")]
 mod play;
+#[cfg(feature = "instruments")]
+mod playing;
 pub mod poses;
 mod progress;
 #[cfg(feature = "instruments")]

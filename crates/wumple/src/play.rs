@@ -2,11 +2,12 @@
 
 use wumple_core::camera::Camera;
 use wumple_core::{
-    Buttons, Character, CharacterId, DVec2, Decision, Listener, MoverId, NoListener, Round, Saved, SavedRound,
-    StartError, Terrain, TickReport, Tuning, World, ZoneId,
+    Buttons, Character, DVec2, Listener, MoverId, NoListener, Round, StartError, Terrain, TickReport, Tuning, World,
+    ZoneId,
 };
 
 use crate::files::{Diagnostic, Level};
+use crate::playing::{Playing, SavedPlaying};
 use crate::poses::Harm;
 use crate::trace::{Ride, RoundRow, Trace, ViewRow};
 
@@ -33,19 +34,14 @@ use crate::trace::{Ride, RoundRow, Trace, ViewRow};
 /// ```
 #[derive(Clone)]
 pub struct Play<T> {
-    world: World<T>,
-    id: CharacterId,
-    round: Option<Round>,
-    camera: Option<Camera>,
+    playing: Playing<T>,
     trace: Trace,
 }
 
 /// All of a [`Play`] that ticks change, but for its rows.
 #[derive(Clone, Debug)]
 pub struct SavedPlay {
-    world: Saved,
-    round: Option<SavedRound>,
-    camera: Option<Camera>,
+    playing: SavedPlaying,
     ticks: usize,
 }
 
@@ -64,16 +60,11 @@ impl<T: Terrain> Play<T> {
     ///
     /// If the character does not fit at the level's spawn.
     pub fn start(level: &Level, terrain: T, tuning: &Tuning) -> Result<Play<T>, Diagnostic> {
-        let (world, id) = level.world_over(terrain, tuning)?;
-        let round = level.start_round(&world, id);
-        let camera = level.start_camera(world.character(id));
-        let mut trace = Trace::of_reports(tuning.rate(), level.names.clone(), Vec::new());
-        trace.rounds = Vec::from_iter(round.as_ref().map(RoundRow::of));
-        trace.views = Vec::from_iter(camera.as_ref().map(ViewRow::of));
-        trace.harm = Vec::from_iter(round.as_ref().map(Harm::of));
-        trace.rides = vec![ride_after(&world, world.report(id), None)];
-        trace.rows = vec![world.report(id).clone()];
-        Ok(Play { world, id, round, camera, trace })
+        let playing = Playing::start(level, terrain, tuning)?;
+        let trace = Trace::of_reports(tuning.rate(), level.names.clone(), Vec::new());
+        let mut play = Play { playing, trace };
+        play.begin_anew();
+        Ok(play)
     }
 
     /// Puts the character elsewhere, before the first tick: a try that begins there.
@@ -87,7 +78,7 @@ impl<T: Terrain> Play<T> {
     /// After the first tick.
     pub fn begin_at(&mut self, feet: DVec2) -> Result<(), StartError> {
         assert_eq!(self.ticks(), 0, "a try begins before its first tick");
-        self.world.place(self.id, feet)?;
+        self.playing.world.place(self.playing.id, feet)?;
         self.begin_anew();
         Ok(())
     }
@@ -100,23 +91,24 @@ impl<T: Terrain> Play<T> {
     /// After the first tick.
     pub fn begin_at_checkpoint(&mut self, checkpoint: ZoneId) {
         assert_eq!(self.ticks(), 0, "a try begins before its first tick");
-        if let Some(round) = &mut self.round {
-            round.resume(&mut self.world, self.id, &[], Some(checkpoint), None);
+        let Playing { world, id, round, .. } = &mut self.playing;
+        if let Some(round) = round {
+            round.resume(world, *id, &[], Some(checkpoint), None);
             self.begin_anew();
         }
     }
 
-    /// Row 0 once more.
+    /// Row 0, of what is there now.
     fn begin_anew(&mut self) {
-        if let Some(camera) = &mut self.camera {
-            camera.look_at(self.world.character(self.id));
-            self.trace.views = vec![ViewRow::of(camera)];
+        let Play { playing, trace } = self;
+        if let Some(camera) = &mut playing.camera {
+            camera.look_at(playing.world.character(playing.id));
         }
-        self.trace.rounds = Vec::from_iter(self.round.as_ref().map(RoundRow::of));
-        self.trace.harm = Vec::from_iter(self.round.as_ref().map(Harm::of));
-        let report = self.world.report(self.id).clone();
-        self.trace.rides = vec![ride_after(&self.world, &report, None)];
-        self.trace.rows = vec![report];
+        trace.views = Vec::from_iter(playing.camera.as_ref().map(ViewRow::of));
+        trace.rounds = Vec::from_iter(playing.round.as_ref().map(RoundRow::of));
+        trace.harm = Vec::from_iter(playing.round.as_ref().map(Harm::of));
+        trace.rides = vec![ride_after(&playing.world, playing.report(), None)];
+        trace.rows = vec![playing.report().clone()];
     }
 
     /// The next tick, with these buttons held.
@@ -127,18 +119,12 @@ impl<T: Terrain> Play<T> {
     /// The same, and `listener` hears of every decision, in ticks of the play.
     pub fn tick_told<L: Listener>(&mut self, held: Buttons, listener: &mut L) {
         let tick = self.ticks() + 1;
-        let Play { world, id, round, camera, trace } = self;
-        let id = *id;
-        let by = tick - 1 - world.ticks();
-        world.tick_told(&[held], &mut Later { listener, by });
-        let mut report = world.report(id).clone();
+        let Play { playing, trace } = self;
+        let mut seen = None;
+        playing.tick(tick, held, listener, |_, report| seen = Some(report.clone()));
+        let mut report = seen.expect("a tick is seen");
         let mut ride = trace.rides[trace.rides.len() - 1];
-        match (&mut *round, &mut *camera) {
-            (Some(round), Some(camera)) => round.play_in_view(world, id, camera),
-            (Some(round), None) => round.play(world, id),
-            (None, Some(camera)) => camera.follow(world.character(id)),
-            (None, None) => {}
-        }
+        let Playing { world, id, round, camera } = playing;
         if let Some(round) = round {
             let attempt = trace.rounds.last().map_or(1, |before| before.attempt);
             trace.rounds.push(RoundRow::of(round));
@@ -146,7 +132,7 @@ impl<T: Terrain> Play<T> {
             if round.attempt() > attempt {
                 // The row is what the world is by now; what happened is what happened before.
                 let events = std::mem::take(&mut report.events);
-                report = world.report(id).clone();
+                report = world.report(*id).clone();
                 report.events = events;
                 ride = None;
             }
@@ -165,14 +151,13 @@ impl<T: Terrain> Play<T> {
     ///
     /// If its hitbox does not fit where it is, or it is of another rate; nothing is changed then.
     pub fn retune(&mut self, tuning: Tuning) -> Result<(), StartError> {
-        self.world.retune(self.id, tuning)
+        self.playing.world.retune(self.playing.id, tuning)
     }
 
     /// Whether it is over: the character is gone; where there is a round, that is over.
     #[must_use]
     pub fn is_over(&self) -> bool {
-        let is_gone = || self.character().has_ended() || self.trace.views.last().is_some_and(ViewRow::is_deadly);
-        self.round.as_ref().map_or_else(is_gone, Round::is_over)
+        self.playing.is_over()
     }
 
     /// How many ticks were played.
@@ -184,13 +169,13 @@ impl<T: Terrain> Play<T> {
     /// The world, as it is after the last tick.
     #[must_use]
     pub fn world(&self) -> &World<T> {
-        &self.world
+        &self.playing.world
     }
 
     /// Who is played.
     #[must_use]
     pub fn character(&self) -> &Character {
-        self.world.character(self.id)
+        self.playing.character()
     }
 
     /// The last row.
@@ -202,13 +187,13 @@ impl<T: Terrain> Play<T> {
     /// The round, if the level has one.
     #[must_use]
     pub fn round(&self) -> Option<&Round> {
-        self.round.as_ref()
+        self.playing.round.as_ref()
     }
 
     /// The view, if the level has a camera.
     #[must_use]
     pub fn camera(&self) -> Option<&Camera> {
-        self.camera.as_ref()
+        self.playing.camera.as_ref()
     }
 
     /// Every row so far.
@@ -232,7 +217,7 @@ impl<T: Terrain> Play<T> {
     pub fn look_ahead(&self, level: &Level, ticks: u64, held: impl Fn(u64) -> Buttons) -> Vec<DVec2> {
         let tuning = self.character().tuning();
         let Ok((mut world, id)) = level.world_from(tuning, level.spawn()) else { return Vec::new() };
-        world.restore(&self.world.save());
+        world.restore(&self.playing.world.save());
         let mut way = vec![self.report().feet];
         let mut has_left = false;
         for tick in 1..=ticks {
@@ -250,12 +235,7 @@ impl<T: Terrain> Play<T> {
     /// All that ticks change, to go back to later.
     #[must_use]
     pub fn save(&self) -> SavedPlay {
-        SavedPlay {
-            world: self.world.save(),
-            round: self.round.as_ref().map(Round::save),
-            camera: self.camera,
-            ticks: self.trace.rows.len() - 1,
-        }
+        SavedPlay { playing: self.playing.save(), ticks: self.trace.rows.len() - 1 }
     }
 
     /// Makes it what it was when it was saved; the rows since are gone.
@@ -264,11 +244,7 @@ impl<T: Terrain> Play<T> {
     ///
     /// If it was saved of another level, or has fewer rows by now.
     pub fn go_back(&mut self, saved: &SavedPlay) {
-        self.world.restore(&saved.world);
-        if let (Some(round), Some(saved)) = (&mut self.round, &saved.round) {
-            round.restore(saved);
-        }
-        self.camera = saved.camera;
+        self.playing.go_back(&saved.playing);
         let rows = saved.ticks + 1;
         assert!(rows <= self.trace.rows.len(), "it was saved with more rows");
         let Trace { rows: reports, rides, rounds, views, harm, .. } = &mut self.trace;
@@ -277,21 +253,6 @@ impl<T: Terrain> Play<T> {
         rounds.truncate(rows);
         views.truncate(rows);
         harm.truncate(rows);
-    }
-}
-
-/// Hears the decisions of a world whose ticks are so many behind those of the run.
-struct Later<'a, L> {
-    listener: &'a mut L,
-    by: u64,
-}
-
-impl<L: Listener> Listener for Later<'_, L> {
-    fn decided(&mut self, character: CharacterId, tick: u64, decision: &Decision) {
-        self.listener.decided(character, tick + self.by, &decision.later_by(self.by));
-    }
-    fn listens(&self) -> bool {
-        self.listener.listens()
     }
 }
 

@@ -207,6 +207,34 @@ impl Quantity {
     }
 }
 
+/// From one quantity to another of its kind: `"2..5 tiles"`.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct QuantityRange {
+    /// The first.
+    pub from: Quantity,
+    /// The last, not less than the first where both are in px and seconds.
+    pub to: Quantity,
+}
+
+impl QuantityRange {
+    /// Reads `"2..5 tiles"`, `"2 tiles..80 px"` or, of bare numbers, `"0..2"`. One quantity alone is a range of itself.
+    ///
+    /// # Errors
+    ///
+    /// If one of the two is no quantity.
+    pub fn parse(text: &str) -> Result<QuantityRange, QuantityError> {
+        let Some((from, to)) = text.split_once("..") else {
+            let only = Quantity::parse(text)?;
+            return Ok(QuantityRange { from: only, to: only });
+        };
+        let (mut from, to) = (Quantity::parse(from.trim())?, Quantity::parse(to.trim())?);
+        if from.unit.is_none() {
+            from.unit = to.unit;
+        }
+        Ok(QuantityRange { from, to })
+    }
+}
+
 /// A number for people: at most three decimals, and none that are zero; with an exponent from 1e15 on.
 #[must_use]
 pub fn short(number: f64) -> String {
@@ -277,6 +305,22 @@ mod tests {
             assert_eq!(quantity.kind(), kind, "{text}");
             assert!((quantity.in_px_and_seconds(&SCALE) - value).abs() < 1e-9, "{text}");
         }
+    }
+
+    #[test]
+    fn ranges_take_the_unit_of_their_end() {
+        for (text, from, to) in [
+            ("2..5 tiles", 32.0, 80.0),
+            ("2 tiles..80 px", 32.0, 80.0),
+            ("-4 tiles..4 tiles", -64.0, 64.0),
+            (" 0 .. 2 ", 0.0, 2.0),
+            ("3 tiles", 48.0, 48.0),
+        ] {
+            let range = QuantityRange::parse(text).unwrap();
+            let found = [range.from, range.to].map(|end| end.in_px_and_seconds(&SCALE));
+            assert_eq!(found, [from, to], "{text}");
+        }
+        assert!(QuantityRange::parse("..3 px").is_err() && QuantityRange::parse("2...3 tils").is_err());
     }
 
     #[test]

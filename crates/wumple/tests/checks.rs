@@ -147,6 +147,12 @@ fn each_finding_of_levels_is_found_where_it_is_and_nowhere_else() {
             room("", &["......", "......", "..####", "@..*..", "######"]),
             room("", &["......", "..####", "......", "@..*..", "######"]),
         ),
+        (
+            FindingKind::OutOfReach,
+            &plain,
+            room("", &["......", "....!.", "......", "......", "......", "......", "@.....", "######"]),
+            room("", &["......", "......", "......", "......", "....!.", "......", "@.....", "######"]),
+        ),
         // A pickup above a view that goes sideways alone; one behind a view that never goes back.
         (FindingKind::OutOfView, &plain, room(&camera("follow = \"sideways\""), &tall), room(&camera(""), &tall)),
         (

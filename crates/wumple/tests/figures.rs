@@ -1,14 +1,15 @@
 //! What the figures say, and that they say it the same way every time.
 #![cfg(feature = "figures")]
 
-use wumple::analysis::{ComparedRun, TrialOutcome, level_arcs};
+use wumple::analysis::{Bounds, ComparedRun, Measure, Over, ReachSettings, TrialOutcome, level_arcs, reach, vary};
 use wumple::figures::{
     Figure, Page, TileArea, arcs_figure, body_figure, compare_figure, compare_time_figure, level_arcs_figure,
-    level_figure, ride_figure, run_figure, run_time_figure, time_figure, trial_figure,
+    level_figure, reach_figure, ride_figure, run_figure, run_time_figure, time_figure, trial_figure, vary_figure,
 };
+use wumple::units::Quantity;
 use wumple::{ButtonsFile, Level, MoverId, TrialFile, TuningFile, arcs, compare, demo};
 
-fn figures() -> [Figure; 16] {
+fn figures() -> [Figure; 19] {
     let dab = TuningFile::parse("dab", demo::DAB).unwrap();
     let level = Level::parse("room", demo::THROWING_ROOM).unwrap();
     let buttons = ButtonsFile::parse("buttons", demo::THROWING_ROOM_BUTTONS, &dab.scale).unwrap();
@@ -38,7 +39,28 @@ fn figures() -> [Figure; 16] {
         compared,
         compared_over_time,
         trial_figure(&failed_trial()),
+        closed_room(),
+        varied(&["jump.height = 2..5 tiles, 13"], "full:air_time", "0.8 s"),
+        varied(&["jump.height = 2..5 tiles, 13", "run.top_speed = 4..10 tiles/s, 7"], "running:reach", "5 tiles"),
     ]
+}
+
+fn varied(over: &[&str], measure: &str, at_least: &str) -> Figure {
+    let dab = TuningFile::parse("dab", demo::DAB).unwrap();
+    let over: Vec<Over> = over.iter().map(|over| Over::parse(over).unwrap()).collect();
+    let bounds = Bounds { at_least: Some(Quantity::parse(at_least).unwrap()), at_most: None };
+    vary_figure(&vary(&dab, &over, &Measure::arc(measure).unwrap(), &bounds, |_| true).unwrap())
+}
+
+/// What the Throwing room has for who falls too quickly, with the changes that would do.
+fn closed_room() -> Figure {
+    let level = Level::parse("room", demo::THROWING_ROOM).unwrap();
+    let quick = TuningFile::parse("quick", demo::QUICK_FALL).unwrap();
+    let mut settings = ReachSettings::default();
+    (settings.changes, settings.most_ticks) = (true, 400_000);
+    settings.only = ["goal", "pickup", "top@17-22,8", "top@26-29,6"].map(str::to_owned).to_vec();
+    let report = reach(&level, &quick, &settings, |_| true).unwrap();
+    reach_figure(&level, &quick, &report, &Page::default())
 }
 
 /// A press two ticks after an edge, with coyote time, without it, and as a trace that was read back.
@@ -98,6 +120,9 @@ fn the_figures_say_what_they_show() {
         compared,
         compared_time,
         trial,
+        closed,
+        curve,
+        map,
     ] = figures();
     for (figure, expected) in [
         (
@@ -163,6 +188,36 @@ fn the_figures_say_what_they_show() {
                 "expected jumped:ground in tick 90",
                 "rise",
                 "deadly edge",
+            ][..],
+        ),
+        (
+            &closed,
+            &[
+                "Throwing room: what Quick fall can reach",
+                "reached",
+                "out of reach",
+                "a way",
+                "top@26-29,6: too high: 4 tiles above the",
+                "reached with jump.height = \"5 tiles\", not 3.4",
+            ][..],
+        ),
+        (
+            &curve,
+            &[
+                "Dab: full:air_time over jump.height",
+                "jump.height, tiles",
+                "full:air_time, s",
+                "where what passes ends",
+            ][..],
+        ),
+        (
+            &map,
+            &[
+                "Dab: running:reach over jump.height and run.top_speed",
+                "run.top_speed, tiles/s",
+                "running:reach, tiles",
+                "as it is",
+                "91 tunings, 45 of them pass; as it is: 4.972 tiles",
             ][..],
         ),
         (&surfaces, &["Slip floor", "belt", "slippery", "bounces"][..]),

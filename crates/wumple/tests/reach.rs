@@ -175,6 +175,101 @@ fn abilities_open_what_is_closed_without_them() {
     }
 }
 
+/// Rows as they stand in a file.
+fn map(rows: &[&str], more: &str) -> Level {
+    level(&rows.iter().map(|row| (*row).to_owned()).collect::<Vec<_>>(), more)
+}
+
+#[test]
+fn a_gate_is_passed_with_its_key() {
+    let gate = "[round]\n[letters]\nk = { zone = \"pickup\", gives = \"key\" }\nG = { surface = \"solid\", needs = \"key\" }\n";
+    let with_key = map(&["#########", "#...#...#", "#...G..!#", "#@.kG...#", "#########"], gate);
+    assert!(is_reached(answer(&report(&with_key, &tuning(JUMP, "")), "goal")));
+    // Where the key lies behind its gate nobody comes through; but no gate is there for ever, so that nobody comes is not certain.
+    let without = map(&["#########", "#...#...#", "#...G..!#", "#@..Gk..#", "#########"], gate);
+    assert_eq!(*answer(&report(&without, &tuning(JUMP, "")), "goal"), ReachAnswer::NotFound);
+}
+
+#[test]
+fn what_only_others_meet_is_neither_a_top_nor_a_wall() {
+    let curtain = "[meets]\njars = []\n[letters]\nc = { surface = \"solid\", group = \"jars\" }\n";
+    let through = map(&["#########", "#...c...#", "#...c..!#", "#@..c...#", "#########"], curtain);
+    let report = report(&through, &tuning(JUMP, ""));
+    let names: Vec<&str> = report.targets.iter().map(|of| of.target.as_str()).collect();
+    assert!(names.contains(&"goal@7,2") && !names.iter().any(|name| name.starts_with("top@4,")), "{names:?}");
+    assert!(report.targets.iter().all(|of| is_reached(&of.answer)));
+}
+
+#[test]
+fn where_whoever_stands_is_defeated_nobody_comes() {
+    let pit = ["..........", "..........", ".@........", "####^^####", "##########"];
+    let closed = report(&map(&pit, "[round]"), &tuning(JUMP, ""));
+    let ReachAnswer::OutOfReach { why } = answer(&closed, "top@4-5,3") else { panic!("{closed:?}") };
+    assert!(why.starts_with("deadly"), "{why}");
+    // With health to spare it is only painful; a tile that is free beside them is safe.
+    assert!(is_reached(answer(&report(&map(&pit, "[round]\nhealth = 3"), &tuning(JUMP, "")), "top@4-5,3")));
+    let wider = ["..........", "..........", ".@........", "###.^^####", "##########"];
+    assert!(is_reached(answer(&report(&map(&wider, "[round]"), &tuning(JUMP, "")), "top@3-5,3")));
+}
+
+#[test]
+fn who_flies_is_stopped_by_walls_alone() {
+    let rows = ["########", "#..#.!.#", "#..#...#", "#@.#...#", "########"];
+    let flaps = "[flight]\nby = \"flaps\"\nlift = \"12 tiles/s\"\n[fall]\ngravity = \"40 tiles/s^2\"\n";
+    for (rows, expected) in [(rows, false), (rows.map(|row| if row.contains('!') { "#....!.#" } else { row }), true)] {
+        let report = report(
+            &map(&rows, ""),
+            &TuningFile::parse("owl", &format!("[body]\nwidth = 10\nheight = 12\n[run]\ntop_speed = 100\n{flaps}"))
+                .unwrap(),
+        );
+        assert_eq!(is_reached(answer(&report, "goal")), expected);
+    }
+}
+
+#[test]
+fn single_changes_do_what_they_say() {
+    let mut settings = ReachSettings::default();
+    settings.changes = true;
+    settings.only = vec!["top@11-13,10".to_owned()];
+    let ladders = "[ladder]\nup_speed = \"4 tiles/s\"\ndown_speed = \"4 tiles/s\"\n";
+    let (room, walker) = (ledge(5), tuning(JUMP, ladders));
+    let found = reach(&room, &walker, &settings, |_| true).unwrap().targets.remove(0);
+    let words: Vec<String> = found.changes.iter().map(ToString::to_string).collect();
+    assert_eq!(
+        words,
+        ["jump.height = \"5 tiles\", not 3.4", "jump.air_jumps = 1, not 0", "a ladder of 1 tile from 10,11 down",]
+    );
+    // Each of them, written down by hand, does; a tenth of a tile less does not.
+    let only = |level: &Level, tuning: &TuningFile, target: &str| is_reached(answer(&report(level, tuning), target));
+    for (jump, others, reached) in [
+        (JUMP.replace("3.4", "5.0"), "", true),
+        (JUMP.replace("3.4", "4.9"), "", false),
+        (format!("{JUMP}\nair_jumps = 1"), "", true),
+    ] {
+        assert_eq!(only(&room, &tuning(&jump, others), "top@11-13,10"), reached, "{jump}");
+    }
+    // Less of a gap; and nothing where nothing helps.
+    settings.only = vec!["goal".to_owned()];
+    let gap = reach(&gap(8), &tuning(JUMP, ""), &settings, |_| true).unwrap().targets.remove(0);
+    let words: Vec<String> = gap.changes.iter().map(ToString::to_string).collect();
+    assert!(words.iter().any(|words| words.starts_with("run.top_speed = \"")), "{words:?}");
+    assert!(words.iter().any(|words| words.contains("of ground at ")), "{words:?}");
+    let walled = map(&["........", "....###.", "....#!#.", "....###.", ".@......", "########"], "");
+    let walled = reach(&walled, &tuning(JUMP, ""), &settings, |_| true).unwrap().targets.remove(0);
+    assert_eq!(walled.changes, []);
+}
+
+#[test]
+fn what_is_asked_after_by_name() {
+    let mut settings = ReachSettings::default();
+    settings.only = vec!["goal".to_owned(), "top@0-10,15".to_owned()];
+    let report = reach(&ledge(3), &tuning(JUMP, ""), &settings, |_| true).unwrap();
+    assert_eq!(report.targets.iter().map(|of| of.target.as_str()).collect::<Vec<_>>(), ["goal@13,12", "top@0-10,15"]);
+    settings.only = vec!["tpo@0-10,15".to_owned()];
+    let wrong = reach(&ledge(3), &tuning(JUMP, ""), &settings, |_| true).unwrap_err();
+    assert_eq!(wrong.to_string(), "nothing is called \"tpo@0-10,15\" there; did you mean \"top@0-10,15\"?");
+}
+
 #[test]
 fn what_is_walled_off_says_so() {
     let rows = ["........", "....###.", "....#!#.", "....###.", ".@......", "########"].map(str::to_owned);

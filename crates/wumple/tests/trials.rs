@@ -65,6 +65,35 @@ fn what_passes() {
 }
 
 #[test]
+fn what_can_be_reached_is_expected_without_a_run() {
+    let judged = |expectation: &str| {
+        let trial = trial("", &format!("[[expect]]\n{expectation}")).unwrap_or_else(|e| panic!("{expectation}: {e}"));
+        trial.run().map_err(|error| error.to_string().replace(&demo(""), ""))
+    };
+    for passing in ["reach = \"goal\"", "reach = \"pickup@32,8\"", "reach = \"pickup\"\nalways = true"] {
+        let outcome = judged(passing).unwrap();
+        assert!(outcome.passed() && outcome.ticks == 0, "{passing}\n{outcome}");
+    }
+    let failing = judged("reach = \"goal\"\nnever = true").unwrap().to_string();
+    assert!(failing.contains("expected never goal to be reached"), "{failing}");
+    assert!(failing.contains("instead: goal@33,18 is reached in tick ") && failing.contains("presses"), "{failing}");
+    let unknown = judged("reach = \"gaol\"").unwrap_err();
+    assert_eq!(unknown, "t.trial.toml:5:1: expect.reach: nothing is called \"gaol\" there; did you mean \"goal\"?");
+    // A change of the tuning that closes a part of the level.
+    let text = "level = \"throwing-room.level.toml\"\ntuning = \"steps/3-fall.tuning.toml\"\n[[expect]]\nreach = \"pickup\"\nalways = true\n[[expect]]\nreach = \"top@26-29,6\"\nnever = true\n";
+    let outcome = TrialFile::parse(&demo("t.trial.toml"), text).unwrap().run().unwrap();
+    let words = outcome.to_string();
+    assert!(
+        words.contains("1 of 2 expectations") && words.contains("pickup@32,8 is out of reach: too far: "),
+        "{words}"
+    );
+    // Beside what is expected of a run, the run is needed.
+    let both = "[[expect]]\nreach = \"goal\"\n[[expect]]\nevent = \"jumped\"\nat = 40";
+    assert!(trial("", both).unwrap_err().contains("the trial has no \"buttons\""));
+    assert!(trial(LATE, both).unwrap().run().unwrap().passed());
+}
+
+#[test]
 fn what_fails_says_when_and_what_instead() {
     let table = [
         (
@@ -168,7 +197,7 @@ fn wrong_trials_say_where_and_what() {
         (
             LATE,
             expect("at = 3"),
-            "t.trial.toml:5:1: expect 1 is about one of \"event\", \"state\", \"support\", \"place\", \"number\"; this one is about none",
+            "t.trial.toml:5:1: expect 1 is about one of \"event\", \"state\", \"support\", \"place\", \"number\", \"reach\"; this one is about none",
         ),
         (
             LATE,

@@ -13,3 +13,4 @@ pub(crate) mod new;
 pub(crate) mod reach;
 pub(crate) mod run;
 pub(crate) mod trial;
+pub(crate) mod vary;

@@ -1,5 +1,5 @@
 use serde::Serialize;
-use wumple_core::{Event, State, TickReport};
+use wumple_core::{DVec2, Event, State, TickReport};
 
 use crate::trace::Trace;
 
@@ -31,38 +31,82 @@ impl TimeInAir {
 /// Every stretch in the air, in the order of the run.
 #[must_use]
 pub fn times_in_air(trace: &Trace) -> Vec<TimeInAir> {
-    let is_air = |row: &TickReport| matches!(row.state, State::Rise | State::Fall | State::WallSlide | State::Fly);
-    let rows = &trace.rows;
-    let mut all = Vec::new();
-    let mut index = 0;
-    while index < rows.len() {
-        if !is_air(&rows[index]) {
-            index += 1;
-            continue;
-        }
-        // What starts again somewhere else has not come there through the air.
-        let is_of_it = |at: usize| at < rows.len() && trace.attempt(at) == trace.attempt(index);
-        let length = (index..).take_while(|at| is_of_it(*at) && is_air(&rows[*at])).count();
-        let end = if is_of_it(index + length) { index + length } else { index + length - 1 };
-        let before = index.checked_sub(1).filter(|at| is_of_it(*at)).unwrap_or(index);
-        all.push(measure(&rows[before], &rows[index..=end]));
-        index += length;
-    }
+    let mut watch = AirWatch::default();
+    let rows = trace.rows.iter().enumerate();
+    let mut all: Vec<TimeInAir> = rows.filter_map(|(at, row)| watch.tick(row.tick, row, trace.attempt(at))).collect();
+    all.extend(watch.end());
     all
 }
 
-fn measure(before: &TickReport, rows: &[TickReport]) -> TimeInAir {
-    let (first, last) = (&rows[0], &rows[rows.len() - 1]);
-    let highest = rows.iter().map(|row| row.feet.y).fold(before.feet.y, f64::min);
-    let landing = last.events.iter().find_map(|event| match event {
+/// Looks out for stretches in the air, tick by tick.
+#[derive(Clone, Copy, Debug, Default)]
+pub(super) struct AirWatch {
+    /// The last tick, where it was and in which attempt.
+    before: Option<(DVec2, u32)>,
+    /// What is in the air.
+    now: Option<Stretch>,
+}
+
+#[derive(Clone, Copy, Debug)]
+struct Stretch {
+    first_tick: u64,
+    left: DVec2,
+    highest: f64,
+    last_tick: u64,
+    last: DVec2,
+}
+
+impl Stretch {
+    fn goes_on(&mut self, tick: u64, row: &TickReport) {
+        (self.last_tick, self.last) = (tick, row.feet);
+        self.highest = self.highest.min(row.feet.y);
+    }
+
+    fn ended(self, landing_speed_px_s: Option<f64>) -> TimeInAir {
+        TimeInAir {
+            first_tick: self.first_tick,
+            end_tick: self.last_tick,
+            apex_px: self.left.y - self.highest,
+            reach_px: (self.last.x - self.left.x).abs(),
+            landing_speed_px_s,
+        }
+    }
+}
+
+impl AirWatch {
+    /// The next tick, counted on where a round starts again; the stretch that ended with it, if one did.
+    pub(super) fn tick(&mut self, tick: u64, row: &TickReport, attempt: u32) -> Option<TimeInAir> {
+        let is_air = matches!(row.state, State::Rise | State::Fall | State::WallSlide | State::Fly);
+        // What starts again somewhere else has not come there through the air.
+        let before = self.before.filter(|(_, of)| *of == attempt).map(|(feet, _)| feet);
+        let broken = if before.is_none() { self.end() } else { None };
+        self.before = Some((row.feet, attempt));
+        match (&mut self.now, is_air) {
+            (Some(now), true) => now.goes_on(tick, row),
+            (None, true) => {
+                let left = before.unwrap_or(row.feet);
+                let highest = left.y.min(row.feet.y);
+                self.now = Some(Stretch { first_tick: tick, left, highest, last_tick: tick, last: row.feet });
+            }
+            (Some(_), false) => {
+                let mut now = self.now.take()?;
+                now.goes_on(tick, row);
+                return Some(now.ended(landing_speed(row)));
+            }
+            (None, false) => {}
+        }
+        broken
+    }
+
+    /// The stretch that goes on, as it is by now.
+    pub(super) fn end(&mut self) -> Option<TimeInAir> {
+        Some(self.now.take()?.ended(None))
+    }
+}
+
+fn landing_speed(row: &TickReport) -> Option<f64> {
+    row.events.iter().find_map(|event| match event {
         Event::Landed { speed } => Some(*speed),
         _ => None,
-    });
-    TimeInAir {
-        first_tick: first.tick,
-        end_tick: last.tick,
-        apex_px: before.feet.y - highest,
-        reach_px: (last.feet.x - before.feet.x).abs(),
-        landing_speed_px_s: landing,
-    }
+    })
 }

@@ -16,8 +16,11 @@ mod passages;
 mod picture;
 mod reach;
 mod round_summary;
+mod run_number;
 mod sky;
 mod trial;
+mod tuning_number;
+mod vary;
 
 pub use arcs::{ArcKind, ArcsReport, JumpArc, LevelReach, TuningArcs, arcs};
 pub use check::{
@@ -41,3 +44,7 @@ pub use picture::picture_notes;
 pub use reach::{Reach, ReachAnswer, ReachChange, ReachError, ReachReport, ReachSettings, reach};
 pub use round_summary::{Defeat, RoundSummary};
 pub use trial::{TrialCheck, TrialFailure, TrialOutcome};
+pub use tuning_number::KeyError;
+pub use vary::{
+    ArcMeasure, Bounds, Measure, Over, ReachMeasure, RunMeasure, VaryAxis, VaryCell, VaryError, VaryReport, vary,
+};

@@ -26,6 +26,7 @@ mod sheet;
 mod surfaces;
 mod time;
 mod trial;
+mod vary;
 mod zones;
 
 pub use arcs::arcs_figure;
@@ -42,6 +43,7 @@ pub use run::run_figure;
 pub use run_time::run_time_figure;
 pub use time::time_figure;
 pub use trial::trial_figure;
+pub use vary::vary_figure;
 
 /// A finished drawing.
 #[derive(Clone, Debug, PartialEq, Eq)]

@@ -39,6 +39,19 @@ impl Panel {
         sheet.outline(&self.area, stroke(INK, 1.0));
     }
 
+    /// Grid lines and round numbers on the left.
+    pub(super) fn values(&self, sheet: &mut Sheet<'_>, name: &str) {
+        let Area { left, right, top, bottom } = self.area;
+        for value in multiples(self.y, round_step(self.y.1 - self.y.0, 10.0)) {
+            let y = self.at(self.x.0, value).1;
+            sheet.line(&[(left, y), (right, y)], stroke(SMOKE, 0.6).faint(0.45));
+            sheet.line(&[(left - 5.0, y), (left, y)], stroke(INK, 1.0));
+            sheet.text((left - 9.0, y + 4.0), 12.0, Align::Right, &short(value));
+        }
+        sheet.upward_text((left - 48.0, (top + bottom) / 2.0), 12.0, Align::Middle, name);
+        sheet.outline(&self.area, stroke(INK, 1.0));
+    }
+
     /// Grid lines along x at round numbers; the numbers beneath if `named`, with the axis's name.
     pub(super) fn times(&self, sheet: &mut Sheet<'_>, named: Option<&str>) {
         let Area { left, right, top, bottom } = self.area;

@@ -6,7 +6,8 @@ use super::level::{draw_map, finish_map, labels_over, tile_entries};
 use super::platforms::area_of;
 use super::run::is_marked_here;
 use super::sheet::{
-    Area, CELADON, COBALT, Dash, LegendEntry, Marker, OCHRE, Point, Sheet, Stroke, TERRACOTTA, Words, line_sample, stroke,
+    Area, CELADON, COBALT, Dash, LegendEntry, Marker, OCHRE, Point, Sheet, Stroke, TERRACOTTA, Words, line_sample,
+    stroke,
 };
 use crate::analysis::{Reach, ReachAnswer, ReachReport};
 use crate::files::{Level, TuningFile};

@@ -13,7 +13,8 @@ pub(super) fn check(level: &Level, tuning: &TuningFile, found: &mut Vec<Finding>
         let (Some(zone), ReachAnswer::OutOfReach { why }) = (of.zone, &of.answer) else { continue };
         let place = level.places().zone(zone.of);
         let is_known = |finding: &Finding| {
-            matches!(finding.kind, FindingKind::TightPassage | FindingKind::ZoneNeverFelt) && finding.place.with_message(String::new()) == place
+            matches!(finding.kind, FindingKind::TightPassage | FindingKind::ZoneNeverFelt)
+                && finding.place.with_message(String::new()) == place
         };
         if found.iter().any(is_known) {
             continue;

@@ -3,9 +3,9 @@
 use std::fmt;
 
 use serde::Serialize;
-use wumple_core::numbers::{Key, Slot};
-use wumple_core::{Surface, Terrain, Tuning, TuningNumbers};
+use wumple_core::{Surface, Terrain, Tuning};
 
+use super::super::tuning_number::TuningNumber;
 use super::places::{Spot, Target, Top, tops};
 use super::{ReachAnswer, ReachSettings, answers};
 use crate::files::{Level, TuningFile};
@@ -114,15 +114,12 @@ impl Changes<'_> {
     }
 
     /// Whether a target is reached in this level with this tuning.
-    fn does(
-        &self,
-        target: &Target,
-        level: &Level,
-        tuning: &TuningFile,
-        goes_on: &mut impl FnMut(u64) -> bool,
-    ) -> bool {
-        let settings =
-            ReachSettings { most_ticks: self.settings.most_ticks.min(MOST_TICKS), shortens: false, ..self.settings.clone() };
+    fn does(&self, target: &Target, level: &Level, tuning: &TuningFile, goes_on: &mut impl FnMut(u64) -> bool) -> bool {
+        let settings = ReachSettings {
+            most_ticks: self.settings.most_ticks.min(MOST_TICKS),
+            shortens: false,
+            ..self.settings.clone()
+        };
         let answers = answers(level, tuning, std::slice::from_ref(target), &settings, goes_on);
         answers.is_ok_and(|(rows, _)| matches!(rows[0].answer, ReachAnswer::Reached { .. }))
     }
@@ -134,28 +131,27 @@ impl Changes<'_> {
         scale: &Scale,
         goes_on: &mut impl FnMut(u64) -> bool,
     ) -> Option<ReachChange> {
-        let key = Key::find(steps.key)?;
-        let mut numbers = self.tuning.tuning.numbers().clone();
-        let from = number_at(key, &mut numbers)?;
+        let numbers = self.tuning.tuning.numbers();
+        let number = TuningNumber::find(steps.key, numbers).ok()?;
+        let (from, kind) = number.get(numbers)?;
         // From a whole step on: 3.7 and not 3.65 tiles.
         let to = |step: usize| ((from / steps.step + 1e-9).floor() + step as f64) * steps.step;
         let with = |step: usize| {
             let mut numbers = numbers.clone();
-            set_number(key, &mut numbers, to(step));
+            number.set(&mut numbers, to(step), kind);
             let mut tuning = self.tuning.clone();
             tuning.tuning = Tuning::check(&numbers).ok()?;
             Some(tuning)
         };
-        let least = least(steps.most, |step| {
-            with(step).is_some_and(|tuning| self.does(target, self.level, &tuning, goes_on))
-        })?;
+        let least =
+            least(steps.most, |step| with(step).is_some_and(|tuning| self.does(target, self.level, &tuning, goes_on)))?;
         let to = to(least);
         let in_words = |value: f64| short((Quantity::value_in(value, steps.unit, scale) * 1e4).round() / 1e4);
         let words = match steps.unit {
-            "" => format!("{} = {}, not {}", key.name, short(to), short(from)),
-            unit => format!("{} = \"{} {unit}\", not {}", key.name, in_words(to), in_words(from)),
+            "" => format!("{} = {}, not {}", number.key.name, short(to), short(from)),
+            unit => format!("{} = \"{} {unit}\", not {}", number.key.name, in_words(to), in_words(from)),
         };
-        Some(ReachChange::Number { key: key.name, from, to, unit: key.bounds.unit, words })
+        Some(ReachChange::Number { key: number.key.name, from, to, unit: number.key.bounds.unit, words })
     }
 
     /// What would have to be come to: of something in the air, the ground beneath it.
@@ -184,7 +180,8 @@ impl Changes<'_> {
 
     /// The tiles at these places as this surface; none if one is no empty tile of the map, or the level has no such tiles.
     fn with_tiles(&self, places: impl IntoIterator<Item = (i32, i32)>, surface: Surface) -> Option<Level> {
-        let plain = |kind: &crate::files::LetterKind| kind.properties.surface == surface && kind.properties.zone.is_none();
+        let plain =
+            |kind: &crate::files::LetterKind| kind.properties.surface == surface && kind.properties.zone.is_none();
         let kind = self.level.letters.iter().position(plain)?;
         let mut level = self.level.clone();
         for (column, row) in places {
@@ -205,13 +202,11 @@ impl Changes<'_> {
         self.tuning.tuning.ladder()?;
         let (columns, row) = self.beside(top)?;
         let of_column = columns.into_iter().filter_map(|column| {
-            let with = |tiles: usize| {
-                self.with_tiles((0..tiles as i32).map(|down| (column, row + down)), Surface::Ladder)
-            };
+            let with =
+                |tiles: usize| self.with_tiles((0..tiles as i32).map(|down| (column, row + down)), Surface::Ladder);
             let most = (1..=self.level.grid.rows() as usize).take_while(|tiles| with(*tiles).is_some()).count();
-            let tiles = least(most, |tiles| {
-                with(tiles).is_some_and(|level| self.does(target, &level, self.tuning, goes_on))
-            })?;
+            let tiles =
+                least(most, |tiles| with(tiles).is_some_and(|level| self.does(target, &level, self.tuning, goes_on)))?;
             Some((tiles, column))
         });
         let (tiles, column) = of_column.min()?;
@@ -221,12 +216,12 @@ impl Changes<'_> {
     fn ground(&self, target: &Target, top: &Top, goes_on: &mut impl FnMut(u64) -> bool) -> Option<ReachChange> {
         let ([left, right], row) = self.beside(top)?;
         let of_side = [(left, -1), (right, 1)].into_iter().filter_map(|(from, way)| {
-            let with =
-                |tiles: usize| self.with_tiles((0..tiles as i32).map(|along| (from + way * along, row)), Surface::Solid);
+            let with = |tiles: usize| {
+                self.with_tiles((0..tiles as i32).map(|along| (from + way * along, row)), Surface::Solid)
+            };
             let most = (1..=MOST_GROUND).take_while(|tiles| with(*tiles).is_some()).count();
-            let tiles = least(most, |tiles| {
-                with(tiles).is_some_and(|level| self.does(target, &level, self.tuning, goes_on))
-            })?;
+            let tiles =
+                least(most, |tiles| with(tiles).is_some_and(|level| self.does(target, &level, self.tuning, goes_on)))?;
             let end = from + way * (tiles as i32 - 1);
             Some((tiles, [from.min(end), from.max(end)]))
         });
@@ -250,24 +245,6 @@ fn least(most: usize, mut does: impl FnMut(usize) -> bool) -> Option<usize> {
         }
     }
     Some(enough)
-}
-
-fn number_at(key: &Key, numbers: &mut TuningNumbers) -> Option<f64> {
-    match key.slot(numbers)? {
-        Slot::Number(number) => Some(*number),
-        Slot::Optional(number) => *number,
-        Slot::Count(count) => Some(f64::from(*count)),
-        _ => None,
-    }
-}
-
-fn set_number(key: &Key, numbers: &mut TuningNumbers, value: f64) {
-    match key.slot(numbers) {
-        Some(Slot::Number(number)) => *number = value,
-        Some(Slot::Optional(number)) => *number = Some(value),
-        Some(Slot::Count(count)) => *count = value as u32,
-        _ => {}
-    }
 }
 
 #[cfg(test)]

@@ -31,7 +31,8 @@ pub(super) fn why_deadly(level: &Level, tuning: &Tuning, target: &Target) -> Opt
     let mut felt: Vec<(f64, f64)> = felt.collect();
     felt.sort_by(|one, other| one.0.total_cmp(&other.0));
     let (from, end) = feet_on(level, tuning, top);
-    let covered = felt.iter().fold(from, |covered, (from, to)| if *from < covered { covered.max(*to) } else { covered });
+    let covered =
+        felt.iter().fold(from, |covered, (from, to)| if *from < covered { covered.max(*to) } else { covered });
     (covered > end).then(|| "deadly: whoever stands there is in a hazard, and defeated".to_owned())
 }
 

@@ -2,10 +2,14 @@
 
 mod bounds;
 mod changes;
+mod choices;
 mod deadly;
+mod likeness;
 mod places;
 mod relaxed;
+mod run;
 mod search;
+mod strides;
 mod way;
 
 use rayon::prelude::*;
@@ -14,12 +18,13 @@ use wumple_core::{DVec2, ZoneId};
 
 use crate::files::{Level, Timeline, TuningFile, listed, nearest};
 use crate::names::is_of_word;
-pub use changes::ReachChange;
 use changes::Changes;
+pub use changes::ReachChange;
 use deadly::why_deadly;
 use places::{Spot, Target, targets};
 use relaxed::Relaxed;
-use search::{Run, Wanted, search};
+use run::{Run, Wanted};
+use search::search;
 use way::Way;
 
 /// What is asked.
@@ -174,7 +179,9 @@ fn chosen(mut targets: Vec<Target>, only: &[String]) -> Result<Vec<Target>, Reac
     for word in only {
         if !targets.iter().any(|target| is_of_word(&target.name, word)) {
             let names = || targets.iter().map(|target| target.name.as_str());
-            let remedy = nearest(word, names()).map_or_else(
+            // By its kind alone, if what is meant is only that.
+            let kinds = || names().map(|name| name.split(['@', ':']).next().unwrap_or(name));
+            let remedy = nearest(word, kinds().chain(names())).map_or_else(
                 || format!("it has {}", listed(names().take(MOST_LISTED))),
                 |near| format!("did you mean \"{near}\"?"),
             );

@@ -4,6 +4,9 @@
 //! it gets to through tiles that are not solid; from each support that lies there it goes on. Where it is unsure it takes the freer way: what can
 //! be away is no wall, and a platform is in all the places of its route at once.
 
+use std::cmp::Ordering;
+use std::collections::BinaryHeap;
+
 use wumple_core::numbers::TakenAlong;
 use wumple_core::{Body, DVec2, Edge, Hitbox, Surface, Terrain, Tuning};
 
@@ -58,8 +61,7 @@ impl Relaxed {
         let connected = cells.connected(middle);
         let is_walled_off = |(index, target): (usize, &Target)| {
             let mut own = regions[first..].iter().filter(|region| region.target == Some(index));
-            target.spot != Spot::Unknown
-                && own.all(|region| !cells.within(&region.place).any(|cell| connected[cell]))
+            target.spot != Spot::Unknown && own.all(|region| !cells.within(&region.place).any(|cell| connected[cell]))
         };
         let is_walled_off: Vec<bool> = targets.iter().enumerate().map(is_walled_off).collect();
         let mut relaxed = Relaxed {
@@ -77,7 +79,8 @@ impl Relaxed {
                 stamps: vec![0; cells.count()],
                 touched: vec![false; cells.count()],
                 is_in: vec![false; regions.len()],
-                waiting: Vec::new(),
+                waiting: BinaryHeap::new(),
+                flown: vec![[false; 2]; cells.count()],
                 walls: Walls::of(tuning, &body),
                 cells,
                 regions: &regions,
@@ -203,7 +206,7 @@ impl Walls {
     }
 
     /// Where in a cell the middle of a hitbox is that touches what is solid on its left, or on its right.
-    fn beside(&self, cells: &Cells, place: &Hitbox) -> impl Iterator<Item = Hitbox> + use<> {
+    fn beside(&self, cells: &Cells, place: &Hitbox) -> [Option<Hitbox>; 2] {
         let Walls { wide, high } = *self;
         let band = Hitbox { top: place.top - high, bottom: place.bottom + high, ..*place };
         let solids = |left: f64, right: f64| {
@@ -221,7 +224,7 @@ impl Walls {
             top: place.top.max(wall.top - high),
             ..*place
         });
-        [on_left, on_right].into_iter().flatten().filter(|felt| felt.left <= felt.right && felt.top <= felt.bottom)
+        [on_left, on_right].map(|felt| felt.filter(|felt| felt.left <= felt.right && felt.top <= felt.bottom))
     }
 }
 
@@ -362,17 +365,75 @@ struct Search<'a> {
     /// By cell: whether any was, and the wall beside it was had.
     touched: Vec<bool>,
     is_in: Vec<bool>,
-    waiting: Vec<Hitbox>,
+    /// From where flights begin that are still to come, the highest first.
+    waiting: BinaryHeap<TakeOff>,
+    /// By cell: whether a flight began at the wall on its left, on its right.
+    flown: Vec<[bool; 2]>,
 }
+
+/// From where a flight begins.
+struct TakeOff {
+    from: Hitbox,
+    /// The cell and the side of the wall that it is off.
+    wall: Option<(usize, usize)>,
+}
+
+impl TakeOff {
+    fn height(&self) -> i64 {
+        (-self.from.top * 1024.0) as i64
+    }
+}
+
+impl Ord for TakeOff {
+    fn cmp(&self, other: &TakeOff) -> Ordering {
+        self.height().cmp(&other.height())
+    }
+}
+
+impl PartialOrd for TakeOff {
+    fn partial_cmp(&self, other: &TakeOff) -> Option<Ordering> {
+        Some(self.cmp(other))
+    }
+}
+
+impl PartialEq for TakeOff {
+    fn eq(&self, other: &TakeOff) -> bool {
+        self.cmp(other).is_eq()
+    }
+}
+
+impl Eq for TakeOff {}
 
 impl Search<'_> {
     fn run(&mut self, start: Hitbox) {
-        self.waiting.push(start);
+        self.waiting.push(TakeOff { from: start, wall: None });
         let mut number = 0;
-        while let Some(from) = self.waiting.pop() {
+        while let Some(TakeOff { from, wall }) = self.waiting.pop() {
+            if let Some((cell, side)) = wall {
+                let is_known = self.is_below_flown(&from, cell, side);
+                self.flown[cell][side] = true;
+                if is_known {
+                    continue;
+                }
+            }
             number += 1;
             self.fly(&from, number);
         }
+    }
+
+    /// Whether a flight began at the same wall a tile higher, from as far along at least: it comes to all that one from here does.
+    fn is_below_flown(&self, from: &Hitbox, cell: usize, side: usize) -> bool {
+        let (Some(above), Some(walls)) = (cell.checked_sub(self.cells.columns as usize), self.walls) else {
+            return false;
+        };
+        let Some(room) = self.cells.rooms[above].filter(|_| self.flown[above][side]) else { return false };
+        let higher = walls.beside(&self.cells, &room)[side];
+        higher.is_some_and(|higher| {
+            higher.left <= from.left
+                && from.right <= higher.right
+                && higher.top <= from.top
+                && self.cells.within(&higher).any(|of| of == above)
+        })
     }
 
     /// All that can be come to from a support.
@@ -416,7 +477,7 @@ impl Search<'_> {
             if is_here && self.is_within(from, &both) {
                 self.is_in[index] = true;
                 if self.regions[index].is_support {
-                    self.waiting.push(place);
+                    self.waiting.push(TakeOff { from: place, wall: None });
                 }
             }
         }
@@ -424,7 +485,9 @@ impl Search<'_> {
         if !std::mem::replace(&mut self.touched[cell], true)
             && let Some(walls) = self.walls
         {
-            self.waiting.extend(walls.beside(&self.cells, &room));
+            for (side, from) in walls.beside(&self.cells, &room).into_iter().enumerate() {
+                self.waiting.extend(from.map(|from| TakeOff { from, wall: Some((cell, side)) }));
+            }
         }
     }
 }

@@ -1,168 +1,62 @@
 //! The search: forward from the start, by the real controller, from states that were kept.
 //!
 //! Each choice of buttons is held for a few ticks. Of the states that are alike (place, speeds, what it does, what of its jumps is left, where platforms
-//! near it are, what of the round is had) one is kept. Those in parts of the level that were seen least go on first. The choices of several states are
+//! near it are, what of the round is had) one is kept. Those in parts of the level that were seen least, and near what is not found yet, go on
+//! first. Walks and leaps are tried first, which find most, then other whole moves, then it is looked roughly, then exactly, each time from wherever
+//! somebody stood and not longer than something is left to be found. The choices of several states are
 //! played on all cores and put together in one order, so that the same input gives the same output.
 
 use std::cmp::Reverse;
-use std::collections::hash_map::Entry;
 use std::collections::{BinaryHeap, HashMap};
 
 use rayon::prelude::*;
-use wumple_core::numbers::DropRule;
-use wumple_core::{
-    Buttons, CharacterId, DVec2, Event, Grid, Round, RoundEvent, Saved, SavedRound, State, Support, Surface, Terrain,
-    Tuning, World,
+use wumple_core::{Buttons, DVec2, Hitbox, Terrain, Tuning};
+
+use super::choices::Choices;
+use super::likeness::{By, Detail, Key, Mix, Part, Scale};
+use super::places::Target;
+use super::run::{Run, SavedRun, Wanted};
+use super::strides::{MOST_PARTS, Move, moves, walks_and_leaps};
+use crate::files::Timeline;
+
+/// It is looked in these ways, one after another.
+const BY_WALKS_AND_LEAPS: Detail = Detail {
+    by: By::WalksAndLeaps,
+    step: 1.0 / 10.0,
+    side: 1.0,
+    speeds: 1.0,
+    lifts: 1.5,
+    part: 4.0,
+    leaps: false,
+    most: 100_000,
+    most_each: 10_000,
 };
-
-use super::places::{Spot, Target, Top};
-use crate::files::{Level, Timeline};
-
-/// For how long each choice is held, s.
-const STEP: f64 = 1.0 / 15.0;
-/// After so many times that nothing has become of it.
+const BY_STRIDES: Detail = Detail { by: By::Strides, ..BY_WALKS_AND_LEAPS };
+const ROUGHLY: Detail = Detail { by: By::Choices, part: 1.0, most: 200_000, most_each: 20_000, ..BY_WALKS_AND_LEAPS };
+const EXACTLY: Detail = Detail {
+    step: 1.0 / 15.0,
+    side: 0.5,
+    speeds: 2.0,
+    lifts: 3.0,
+    leaps: true,
+    most: u64::MAX,
+    most_each: 0,
+    ..ROUGHLY
+};
+/// After so many choices of the same that nothing has become of it.
 const MOST_STEPS: u16 = 15;
 /// So many states go on at a time.
-const BATCH: usize = 256;
-/// No more states are kept.
+const BATCH: usize = 64;
+/// No more states are kept in each of them.
 const MOST_STATES: usize = 400_000;
-
-/// A level that is played by one character, without rows: what the search and its proof by replay go by.
-#[derive(Clone)]
-pub(super) struct Run<'l> {
-    world: World<&'l Grid>,
-    id: CharacterId,
-    round: Option<Round>,
-}
-
-/// All of it that ticks change.
-struct SavedRun {
-    world: Saved,
-    round: Option<SavedRound>,
-}
-
-impl<'l> Run<'l> {
-    pub(super) fn start(level: &'l Level, tuning: &Tuning, feet: DVec2) -> Result<Run<'l>, String> {
-        let (world, id) = level.world_from(tuning, feet)?;
-        let round = level.start_round(&world, id);
-        Ok(Run { world, id, round })
-    }
-
-    pub(super) fn feet(&self) -> DVec2 {
-        self.world.report(self.id).feet
-    }
-
-    fn stands(&self) -> bool {
-        self.world.report(self.id).support != Support::None
-    }
-
-    fn save(&self) -> SavedRun {
-        SavedRun { world: self.world.save(), round: self.round.as_ref().map(Round::save) }
-    }
-
-    fn go_back(&mut self, saved: &SavedRun) {
-        self.world.restore(&saved.world);
-        if let (Some(round), Some(saved)) = (&mut self.round, &saved.round) {
-            round.restore(saved);
-        }
-    }
-
-    /// One tick; whether it goes on. Whoever is defeated has come nowhere by it.
-    pub(super) fn tick(&mut self, held: Buttons) -> bool {
-        self.world.tick(&[held]);
-        let Some(round) = &mut self.round else { return !self.world.character(self.id).has_ended() };
-        round.play(&mut self.world, self.id);
-        let is_lost = |event: &RoundEvent| {
-            matches!(event, RoundEvent::Defeated(_) | RoundEvent::Restarted(_) | RoundEvent::RoundLost)
-        };
-        !round.events().iter().any(is_lost) && !self.world.character(self.id).has_ended()
-    }
-
-    /// Calls `come` with every target that it came to in the last tick.
-    pub(super) fn come_to(&self, wanted: &Wanted<'_>, mut come: impl FnMut(usize)) {
-        let report = self.world.report(self.id);
-        let half = self.world.character(self.id).tuning().body().half_width();
-        let mut stands_on = |support| wanted.stood_on(support, report.feet, half, &mut come);
-        if report.contacts.below {
-            stands_on(report.support);
-        }
-        for event in &report.events {
-            match event {
-                // Who is thrown up at once was there all the same.
-                Event::Bounced(support) => stands_on(*support),
-                Event::Landed { .. } => stands_on(Support::Solid),
-                _ => {}
-            }
-        }
-        match &self.round {
-            None => {
-                for event in &report.events {
-                    if let Event::Entered(zone) = event {
-                        wanted.zone(*zone, &mut come);
-                    }
-                }
-            }
-            Some(round) => {
-                for event in round.events() {
-                    match event {
-                        RoundEvent::Took(zone) | RoundEvent::Reached(zone) => wanted.zone(*zone, &mut come),
-                        RoundEvent::Finished => {
-                            let entered = report.events.iter().filter_map(|event| match event {
-                                Event::Entered(zone) => Some(*zone),
-                                _ => None,
-                            });
-                            entered.for_each(|zone| wanted.zone(zone, &mut come));
-                        }
-                        _ => {}
-                    }
-                }
-            }
-        }
-    }
-}
-
-/// The targets, to be found by what a tick reports.
-pub(super) struct Wanted<'t> {
-    zones: HashMap<wumple_core::ZoneId, usize>,
-    platforms: HashMap<usize, usize>,
-    /// By height in 1/1024 px.
-    tops: HashMap<i64, Vec<(&'t Top, usize)>>,
-}
-
-fn height_key(y: f64) -> i64 {
-    (y * 1024.0).round() as i64
-}
-
-impl<'t> Wanted<'t> {
-    pub(super) fn of(targets: &'t [Target]) -> Wanted<'t> {
-        let mut wanted = Wanted { zones: HashMap::new(), platforms: HashMap::new(), tops: HashMap::new() };
-        for (index, target) in targets.iter().enumerate() {
-            match (&target.spot, target.zone) {
-                (_, Some(zone)) => drop(wanted.zones.insert(zone, index)),
-                (Spot::Top(top), _) => wanted.tops.entry(height_key(top.y)).or_default().push((top, index)),
-                (Spot::Platform(_, platform), _) => drop(wanted.platforms.insert(*platform, index)),
-                _ => {}
-            }
-        }
-        wanted
-    }
-
-    fn zone(&self, zone: wumple_core::ZoneId, come: &mut impl FnMut(usize)) {
-        self.zones.get(&zone).into_iter().for_each(|index| come(*index));
-    }
-
-    fn stood_on(&self, support: Support, feet: DVec2, half: f64, come: &mut impl FnMut(usize)) {
-        if let Support::Platform(platform) = support {
-            return self.platforms.get(&platform).into_iter().for_each(|index| come(*index));
-        }
-        let at_height = self.tops.get(&height_key(feet.y)).map_or(&[][..], Vec::as_slice);
-        for (top, index) in at_height {
-            if top.left < feet.x + half && top.right > feet.x - half {
-                come(*index);
-            }
-        }
-    }
-}
+/// How much further back in the queue a state is for each time that its part of the level was seen, and for each tile that it is away from
+/// what is not found yet.
+const SEEN: u32 = 16;
+const AWAY: u32 = 16;
+/// After so many batches it is worked out anew how far away it is.
+const DISTANCES_EVERY: u32 = 4;
+/// Further away is as far away.
+const MOST_AWAY: u16 = 1000;
 
 /// A state that was come to: from which, with what held for how many ticks. `leap`: of a flight that began at an edge, which one; such flights are not
 /// alike to others that began a little nearer.
@@ -174,20 +68,67 @@ struct Node {
     leap: u64,
 }
 
-/// What one choice came to.
-struct Child {
-    held: Buttons,
-    ticks: u16,
-    found: Vec<(usize, u16)>,
-    leap: u64,
-    /// None of one that ended.
-    state: Option<(SavedRun, Key, Part)>,
+/// What is held, one after another, each for how many ticks.
+#[derive(Clone, Copy, Default)]
+struct Held {
+    parts: [(Buttons, u16); MOST_PARTS],
+    count: usize,
 }
 
-/// States of one key are alike.
-type Key = (i32, i32, u64);
-/// A part of the level, and how it is gone through.
-type Part = (i32, i32, u64);
+impl Held {
+    fn of(held: Buttons, ticks: u16) -> Held {
+        let mut only = Held { count: 1, ..Held::default() };
+        only.parts[0] = (held, ticks);
+        only
+    }
+
+    /// One more tick; whether there is room for it.
+    fn tick(&mut self, held: Buttons) -> bool {
+        match self.parts[..self.count].last_mut() {
+            Some((same, ticks)) if *same == held => *ticks += 1,
+            _ if self.count == MOST_PARTS => return false,
+            _ => {
+                self.parts[self.count] = (held, 1);
+                self.count += 1;
+            }
+        }
+        true
+    }
+
+    fn parts(&self) -> &[(Buttons, u16)] {
+        &self.parts[..self.count]
+    }
+}
+
+/// What one choice came to.
+struct Child {
+    held: Held,
+    /// What was come to first, and in which tick.
+    found: Vec<(usize, u16)>,
+    leap: u64,
+    /// None of one that ended, and of one that is alike to others.
+    state: Option<NewState>,
+}
+
+struct NewState {
+    saved: SavedRun,
+    key: Key,
+    part: Part,
+    /// How many tiles away from what is not found yet.
+    away: u32,
+    /// Where, if it stands.
+    stands: Option<DVec2>,
+}
+
+/// A state in which somebody stood.
+struct Stood {
+    node: u32,
+    saved: SavedRun,
+    feet: DVec2,
+}
+
+/// How a target was come to: from a node, with what held, in which tick of that.
+type Last = (u32, Buttons, u16);
 
 /// What was found.
 pub(super) struct Found {
@@ -205,85 +146,147 @@ pub(super) fn search(
     most: u64,
     mut goes_on: impl FnMut(u64) -> bool,
 ) -> Found {
-    let wanted = Wanted::of(targets);
-    let tuning = start.world.character(start.id).tuning().clone();
-    let step = (tuning.rate() * STEP).round().max(1.0) as u16;
-    let mut found: Vec<Option<(u32, Buttons, u16)>> = vec![None; targets.len()];
-    let mut left = open.iter().filter(|is_open| **is_open).count();
-    let mut nodes = vec![Node { parent: 0, held: Buttons::NONE, ticks: 0, depth: 0, leap: 0 }];
-    let mut states: HashMap<u32, SavedRun> = HashMap::new();
-    let mut keys: HashMap<Key, ()> = HashMap::new();
-    let mut seen: HashMap<Part, u32> = HashMap::new();
-    let mut queue: BinaryHeap<Reverse<(u32, u32)>> = BinaryHeap::new();
-    let mut ticks = 0;
-    states.insert(0, start.save());
-    queue.push(Reverse((0, 0)));
-    let ways = Choices::of(start, &tuning);
-    let scale = Scale::of(start, &tuning);
-    while left > 0 && ticks < most && goes_on(ticks) {
-        let batch: Vec<(u32, SavedRun)> = std::iter::from_fn(|| queue.pop())
-            .filter_map(|Reverse((_, node))| Some((node, states.remove(&node)?)))
-            .take(BATCH)
-            .collect();
-        if batch.is_empty() {
-            break;
+    let tuning = start.playing.character().tuning().clone();
+    let first = Node { parent: 0, held: Buttons::NONE, ticks: 0, depth: 0, leap: 0 };
+    let mut search = Search {
+        start,
+        wanted: Wanted::of(targets),
+        places: targets.iter().map(|target| target.spot.middle_box(tuning.body())).collect(),
+        open,
+        ways: Choices::of(start, &tuning),
+        tile: start.playing.world.terrain().grid_lines().spacing(),
+        tuning,
+        found: vec![None; targets.len()],
+        left: open.iter().filter(|is_open| **is_open).count(),
+        nodes: vec![first],
+        away: Vec::new(),
+        ticks: 0,
+        most,
+    };
+    let mut stood = vec![Stood { node: 0, saved: start.save(), feet: start.feet() }];
+    // Without a jump there is little to a move.
+    let moves = [BY_WALKS_AND_LEAPS, BY_STRIDES].into_iter().filter(|_| search.ways.jumps);
+    let details: Vec<Detail> = moves.chain([ROUGHLY, EXACTLY]).collect();
+    for detail in &details {
+        stood = search.pass(detail, stood, &mut goes_on);
+    }
+    Found { ways: search.found.iter().map(|last| last.map(|last| search.way(last))).collect(), ticks: search.ticks }
+}
+
+struct Search<'a, 'l> {
+    start: &'a Run<'l>,
+    wanted: Wanted<'a>,
+    /// By target: where the middle of the hitbox is there.
+    places: Vec<Hitbox>,
+    open: &'a [bool],
+    ways: Choices,
+    tile: f64,
+    tuning: Tuning,
+    found: Vec<Option<Last>>,
+    /// How many of those that are open are not found.
+    left: usize,
+    nodes: Vec<Node>,
+    /// By tile: how far it is to what is not found yet; now and then worked out anew.
+    away: Vec<u16>,
+    ticks: u64,
+    most: u64,
+}
+
+impl Search<'_, '_> {
+    /// Goes on from these nodes, until nothing new comes, all is found, or no ticks are left. Gives the states in which somebody stood, to be gone
+    /// on from more exactly.
+    fn pass(&mut self, detail: &Detail, seeds: Vec<Stood>, goes_on: &mut impl FnMut(u64) -> bool) -> Vec<Stood> {
+        let step = (self.tuning.rate() * detail.step).round().max(1.0) as u16;
+        let scale = Scale::of(self.start, &self.tuning, detail);
+        let mut keys: HashMap<Key, ()> = HashMap::new();
+        let mut seen: HashMap<Part, u32> = HashMap::new();
+        let mut queue: BinaryHeap<Reverse<(u32, u32)>> = BinaryHeap::new();
+        let mut states: HashMap<u32, SavedRun> = HashMap::new();
+        let mut stood = Vec::new();
+        let mut batches = 0u32;
+        let first = self.nodes.len();
+        self.away = self.distances();
+        for Stood { node, saved, feet } in seeds {
+            let depth = self.nodes[node as usize].depth / u32::from(step);
+            queue.push(Reverse((depth + self.away(feet) * AWAY, node)));
+            states.insert(node, saved);
         }
-        let nodes_now = &nodes;
-        let results: Vec<(u32, Vec<Child>)> = batch
-            .into_par_iter()
-            .map_init(
-                || start.clone(),
-                |run, (node, state)| {
-                    run.go_back(&state);
-                    let Node { held: before, leap, .. } = nodes_now[node as usize];
-                    let choices = if leap == 0 { ways.from(run) } else { ways.onward(before) };
-                    let mut children = Vec::new();
-                    for held in choices {
-                        run.go_back(&state);
-                        let (child, off_edge) = play(run, &wanted, &scale, held, step, leap);
-                        children.push(child);
-                        // From the very edge, and as late as can be, a jump goes furthest.
-                        let on_edge = off_edge.into_iter().flat_map(|tick| [tick - 1, tick - 1 + ways.coyote]);
-                        for ticks in on_edge.filter(|ticks| ways.jumps && *ticks > 0) {
-                            run.go_back(&state);
-                            children.extend(on_the_edge(run, &scale, held, ticks));
-                        }
+        let most = detail.most.saturating_add(detail.most_each * self.left as u64).saturating_add(self.ticks);
+        while self.left > 0 && self.ticks < self.most.min(most) && goes_on(self.ticks) {
+            let batch: Vec<(u32, SavedRun)> = std::iter::from_fn(|| queue.pop())
+                .filter_map(|Reverse((_, node))| Some((node, states.remove(&node)?)))
+                .take(BATCH)
+                .collect();
+            if batch.is_empty() {
+                break;
+            }
+            if batches % DISTANCES_EVERY == DISTANCES_EVERY - 1 {
+                self.away = self.distances();
+            }
+            batches += 1;
+            let player = Player { search: self, scale: &scale, keys: &keys, step, detail };
+            let results: Vec<(u32, SavedRun, Vec<Child>)> = batch
+                .into_par_iter()
+                .map_init(
+                    || self.start.clone(),
+                    |run, (node, state)| {
+                        let children = player.children(run, node, &state);
+                        (node, state, children)
+                    },
+                )
+                .collect();
+            for (parent, state, children) in results {
+                for child in children {
+                    self.ticks += child.held.parts().iter().map(|(_, ticks)| u64::from(*ticks)).sum::<u64>();
+                    let found: Vec<(usize, u16)> =
+                        child.found.into_iter().filter(|(target, _)| self.found[*target].is_none()).collect();
+                    let state = child.state.filter(|state| !keys.contains_key(&state.key));
+                    let state = state.filter(|_| self.nodes.len() - first < MOST_STATES);
+                    if found.is_empty() && state.is_none() {
+                        continue;
                     }
-                    (node, children)
-                },
-            )
-            .collect();
-        for (parent, children) in results {
-            let depth = nodes[parent as usize].depth;
-            for child in children {
-                ticks += u64::from(child.ticks);
-                for (target, at) in child.found {
-                    if found[target].is_none() {
-                        found[target] = Some((parent, child.held, at));
-                        left -= usize::from(open[target]);
+                    let node = self.add(parent, &child.held, child.leap, &found);
+                    let Some(NewState { saved, key, part, away, stands }) = state else { continue };
+                    keys.insert(key, ());
+                    let visits = seen.entry(part).or_default();
+                    *visits += 1;
+                    if let Some(feet) = stands.filter(|_| !detail.leaps) {
+                        stood.push(Stood { node, saved: saved.clone(), feet });
                     }
+                    states.insert(node, saved);
+                    let depth = self.nodes[node as usize].depth;
+                    queue.push(Reverse((*visits * SEEN + depth / u32::from(step) + away * AWAY, node)));
                 }
-                let Some((state, key, part)) = child.state else { continue };
-                let Entry::Vacant(new) = keys.entry(key) else { continue };
-                if nodes.len() >= MOST_STATES {
-                    continue;
+                if parent == 0 {
+                    stood.push(Stood { node: 0, saved: state, feet: self.start.feet() });
                 }
-                new.insert(());
-                let visits = seen.entry(part).or_default();
-                *visits += 1;
-                let node = nodes.len() as u32;
-                let depth = depth + u32::from(child.ticks);
-                nodes.push(Node { parent, held: child.held, ticks: child.ticks, depth, leap: child.leap });
-                states.insert(node, state);
-                queue.push(Reverse((*visits * 16 + depth / u32::from(step), node)));
             }
         }
+        stood
     }
-    let way = |(parent, held, at): (u32, Buttons, u16)| {
+
+    /// Notes what was held from a node on, and what was found meanwhile. The node it leads to.
+    fn add(&mut self, parent: u32, held: &Held, leap: u64, found: &[(usize, u16)]) -> u32 {
+        let (mut parent, mut before) = (parent, 0);
+        for (held, ticks) in held.parts().iter().copied() {
+            for (target, at) in found.iter().filter(|(_, at)| (before + 1..=before + ticks).contains(at)) {
+                self.found[*target] = Some((parent, held, at - before));
+                self.left -= usize::from(self.open[*target]);
+            }
+            let depth = self.nodes[parent as usize].depth + u32::from(ticks);
+            self.nodes.push(Node { parent, held, ticks, depth, leap });
+            parent = self.nodes.len() as u32 - 1;
+            before += ticks;
+        }
+        parent
+    }
+
+    /// What is held on the way to a node, and on from it.
+    fn way(&self, (parent, held, at): Last) -> (Timeline, u64) {
         let mut parts = vec![(held, at)];
         let mut node = parent;
         while node != 0 {
-            let Node { parent, held, ticks, .. } = nodes[node as usize];
+            let Node { parent, held, ticks, .. } = self.nodes[node as usize];
             parts.push((held, ticks));
             node = parent;
         }
@@ -293,207 +296,166 @@ pub(super) fn search(
             tick += u64::from(ticks);
         }
         (timeline, tick)
-    };
-    Found { ways: found.into_iter().map(|of| of.map(way)).collect(), ticks }
+    }
+
+    /// By tile: how many tiles it is away from what is open and not found, across and down.
+    fn distances(&self) -> Vec<u16> {
+        let grid = self.start.playing.world.terrain();
+        let (columns, rows) = (grid.columns(), grid.rows());
+        let mut away = vec![u16::MAX; (columns * rows) as usize];
+        let open = self.places.iter().zip(self.open).zip(&self.found);
+        for ((place, _), _) in open.filter(|((_, is_open), found)| **is_open && found.is_none()) {
+            let along = |px: f64, count: i32| ((px / self.tile).floor() as i32).clamp(0, count - 1);
+            for row in along(place.top, rows)..=along(place.bottom, rows) {
+                let from = row * columns;
+                away[(from + along(place.left, columns)) as usize..=(from + along(place.right, columns)) as usize]
+                    .fill(0);
+            }
+        }
+        // Once down and once up, each tile from those beside and above or below it.
+        let mut nearer = |tile: usize, other: Option<usize>| {
+            if let Some(other) = other {
+                away[tile] = away[tile].min(away[other].saturating_add(1));
+            }
+        };
+        let (columns, all) = (columns as usize, (columns * rows) as usize);
+        for tile in 0..all {
+            nearer(tile, tile.checked_sub(1).filter(|_| tile % columns > 0));
+            nearer(tile, tile.checked_sub(columns));
+        }
+        for tile in (0..all).rev() {
+            nearer(tile, Some(tile + 1).filter(|next| next % columns > 0));
+            nearer(tile, Some(tile + columns).filter(|below| *below < all));
+        }
+        away
+    }
+
+    /// How many tiles somebody is away from what is open and not found.
+    fn away(&self, feet: DVec2) -> u32 {
+        let grid = self.start.playing.world.terrain();
+        let half = self.tuning.body().height * 0.5;
+        let along = |px: f64, count: i32| ((px / self.tile).floor().clamp(-1e6, 1e6) as i32).clamp(0, count - 1);
+        let (column, row) = (along(feet.x, grid.columns()), along(feet.y - half, grid.rows()));
+        u32::from(self.away[(row * grid.columns() + column) as usize].min(MOST_AWAY))
+    }
 }
 
-/// Holds buttons for so many ticks; for more where that makes no difference yet. Beside what came of it, the tick in which it walked off
-/// an edge.
-fn play(
-    run: &mut Run<'_>,
-    wanted: &Wanted<'_>,
-    scale: &Scale,
-    held: Buttons,
+/// Plays choices, with what was known when some states were gone on from.
+struct Player<'a, 'l> {
+    search: &'a Search<'a, 'l>,
+    scale: &'a Scale,
+    keys: &'a HashMap<Key, ()>,
     step: u16,
-    leap: u64,
-) -> (Child, Option<u16>) {
-    let (mut found, mut off_edge) = (Vec::new(), None);
-    let before = scale.keys(run, held).0;
-    let most = step * MOST_STEPS;
-    for tick in 1..=most {
-        let stood = run.stands();
-        let goes_on = run.tick(held);
-        if goes_on {
-            run.come_to(wanted, |target| {
-                if !found.iter().any(|(other, _)| *other == target) {
-                    found.push((target, tick));
+    detail: &'a Detail,
+}
+
+impl Player<'_, '_> {
+    /// What comes of each choice from a node.
+    fn children(&self, run: &mut Run<'_>, node: u32, state: &SavedRun) -> Vec<Child> {
+        if self.detail.by != By::Choices {
+            return self.strides(run, state);
+        }
+        run.go_back(state);
+        let ways = &self.search.ways;
+        let Node { held: before, leap, .. } = self.search.nodes[node as usize];
+        let choices = if leap == 0 { ways.from(run) } else { ways.onward(before) };
+        let mut children = Vec::new();
+        for held in choices {
+            run.go_back(state);
+            let (child, off_edge) = self.play(run, held, leap);
+            children.push(child);
+            // From the very edge, and as late as can be, a jump goes furthest.
+            let off_edge = off_edge.filter(|_| self.detail.leaps && ways.jumps);
+            let on_edge = off_edge.into_iter().flat_map(|tick| [tick - 1, tick - 1 + ways.coyote]);
+            for ticks in on_edge.filter(|ticks| *ticks > 0) {
+                run.go_back(state);
+                children.extend(self.on_the_edge(run, held, ticks));
+            }
+        }
+        children
+    }
+
+    /// What comes of each whole move from a node.
+    fn strides(&self, run: &mut Run<'_>, state: &SavedRun) -> Vec<Child> {
+        let rate = self.search.tuning.rate();
+        let of_move = |stride: Move| {
+            run.go_back(state);
+            let (mut held, mut found, mut ticks) = (Held::default(), Vec::new(), 0);
+            let ended = stride.play(run, rate, |run, buttons| {
+                ticks += 1;
+                held.tick(buttons) && run.tick(buttons) && {
+                    self.come_to(run, &mut found, ticks);
+                    !run.is_over()
                 }
             });
-        }
-        if stood && !run.stands() && !held.jump && off_edge.is_none() {
-            off_edge = Some(tick);
-        }
-        if !goes_on || run.round.as_ref().is_some_and(Round::is_over) {
-            return (Child { held, ticks: tick, found, leap: 0, state: None }, off_edge);
-        }
-        if tick % step == 0 {
-            let ((column, row, rest), part) = scale.keys(run, held);
-            if (column, row, rest) != before {
-                // It ends where there is ground again.
-                let leap = if run.stands() { 0 } else { leap };
-                let state = Some((run.save(), (column, row, rest ^ leap), part));
-                return (Child { held, ticks: tick, found, leap, state }, off_edge);
+            let state = if ended { self.new_state(run, self.scale.keys(run, Buttons::NONE), 0) } else { None };
+            Child { held, found, leap: 0, state }
+        };
+        let ways = &self.search.ways;
+        let few = self.detail.by == By::WalksAndLeaps;
+        if few { walks_and_leaps().map(of_move).into() } else { moves(ways).into_iter().map(of_move).collect() }
+    }
+
+    /// Notes what a run came to, of what is not found.
+    fn come_to(&self, run: &Run<'_>, found: &mut Vec<(usize, u16)>, tick: u16) {
+        run.come_to(&self.search.wanted, |target| {
+            if self.search.found[target].is_none() && !found.iter().any(|(other, _)| *other == target) {
+                found.push((target, tick));
             }
-        }
-    }
-    (Child { held, ticks: most, found, leap: 0, state: None }, off_edge)
-}
-
-/// The state at an edge after so many ticks; none if it does not live that long.
-fn on_the_edge(run: &mut Run<'_>, scale: &Scale, held: Buttons, ticks: u16) -> Option<Child> {
-    if !(0..ticks).all(|_| run.tick(held)) {
-        return None;
-    }
-    let ((column, row, rest), part) = scale.keys(run, held);
-    // By the half px: a px may be what is missing.
-    let mut leap = Mix::default();
-    leap.add((run.world.report(run.id).feet.x * 2.0).floor() as i64 as u64);
-    leap.add(rest);
-    let leap = leap.0 | 1;
-    Some(Child { held, ticks, found: Vec::new(), leap, state: Some((run.save(), (column, row, rest ^ leap), part)) })
-}
-
-/// How finely states are told apart.
-struct Scale {
-    tile: f64,
-    speed: f64,
-    lift: f64,
-    moves: bool,
-}
-
-impl Scale {
-    fn of(run: &Run<'_>, tuning: &Tuning) -> Scale {
-        let (run_speed, lift) = (tuning.numbers().run.top_speed, tuning.jump().map_or(1.0, |_| tuning.full_jump().0));
-        let of_four_ways = tuning.numbers().four_way.as_ref().map_or(0.0, |ways| ways.top_speed);
-        Scale {
-            tile: run.world.terrain().grid_lines().spacing(),
-            speed: run_speed.max(of_four_ways).max(1.0) / 2.0,
-            lift: tuning.gravity().rise.max(1.0) * lift.max(0.05) / 3.0,
-            moves: !run.world.platforms().is_empty() || run.world.props().len() > 0,
-        }
-    }
-
-    fn keys(&self, run: &Run<'_>, held: Buttons) -> (Key, Part) {
-        let character = run.world.character(run.id);
-        let report = character.report();
-        let at = |place: f64, side: f64| (place / side).floor() as i32;
-        let mut mix = Mix::default();
-        mix.add(report.state as u64);
-        mix.add(u64::from(report.support != Support::None));
-        mix.add(character.air_jumps_left().into());
-        let round = run.round.as_ref().map_or(0, |round| {
-            let mut mix = Mix::default();
-            mix.add(run.world.away().len() as u64);
-            mix.add(round.picked().into());
-            mix.add(round.open_gates().len() as u64);
-            mix.0
         });
-        mix.add(round);
-        let rough = mix.0;
-        mix.add((report.velocity.x / self.speed).round() as i64 as u64);
-        mix.add((report.velocity.y / self.lift).round() as i64 as u64);
-        mix.add(u64::from(held.jump));
-        if self.moves {
-            // Only what is near matters for long.
-            let near = self.tile * 12.0;
-            let platforms = (0..run.world.platforms().len()).map(|at| run.world.platform_report(at).place);
-            let props = run.world.props().map(|prop| run.world.place_of(prop.into()));
-            for (number, place) in platforms.chain(props).enumerate() {
-                let aside = (place.left - report.feet.x).abs().min((place.right - report.feet.x).abs());
-                if aside < near && (place.top - report.feet.y).abs() < near {
-                    mix.add(number as u64);
-                    mix.add(at(place.left, self.tile * 0.5) as i64 as u64);
-                    mix.add(at(place.top, self.tile * 0.5) as i64 as u64);
+    }
+
+    /// Holds buttons for so many ticks; for more where that makes no difference yet. Beside what came of it, the tick in which it walked off
+    /// an edge.
+    fn play(&self, run: &mut Run<'_>, held: Buttons, leap: u64) -> (Child, Option<u16>) {
+        let (mut found, mut off_edge) = (Vec::new(), None);
+        let before = self.scale.keys(run, held).0;
+        let most = self.step * MOST_STEPS;
+        for tick in 1..=most {
+            let stood = run.stands();
+            let goes_on = run.tick(held);
+            if goes_on {
+                self.come_to(run, &mut found, tick);
+            }
+            if stood && !run.stands() && !held.jump && off_edge.is_none() {
+                off_edge = Some(tick);
+            }
+            if !goes_on || run.is_over() {
+                return (Child { held: Held::of(held, tick), found, leap: 0, state: None }, off_edge);
+            }
+            if tick % self.step == 0 {
+                let (key, part) = self.scale.keys(run, held);
+                if key != before {
+                    // It ends where there is ground again.
+                    let leap = if run.stands() { 0 } else { leap };
+                    let state = self.new_state(run, (key, part), leap);
+                    return (Child { held: Held::of(held, tick), found, leap, state }, off_edge);
                 }
             }
         }
-        let half = self.tile * 0.5;
-        let key = (at(report.feet.x, half), at(report.feet.y, half), mix.0);
-        (key, (at(report.feet.x, self.tile), at(report.feet.y, self.tile), rough))
-    }
-}
-
-/// Numbers made one.
-#[derive(Default)]
-struct Mix(u64);
-
-impl Mix {
-    fn add(&mut self, number: u64) {
-        self.0 = (self.0.rotate_left(5) ^ number).wrapping_mul(0x9E37_79B9_7F4A_7C15);
-    }
-}
-
-/// Which buttons are of use.
-struct Choices {
-    jumps: bool,
-    /// For so many ticks a jump is admitted beyond an edge.
-    coyote: u16,
-    climbs: bool,
-    holds: bool,
-    drops: DropRule,
-    four_ways: bool,
-}
-
-impl Choices {
-    fn of(start: &Run<'_>, tuning: &Tuning) -> Choices {
-        let numbers = tuning.numbers();
-        let grid = start.world.terrain();
-        let has_ladder =
-            (0..grid.rows()).any(|row| (0..grid.columns()).any(|column| grid.surface(column, row) == Surface::Ladder));
-        let hold = numbers.wall.as_ref().and_then(|wall| wall.hold.as_ref());
-        Choices {
-            coyote: tuning.coyote_ticks().min(1000) as u16,
-            jumps: numbers.jump.is_some()
-                || numbers.flight.is_some()
-                || numbers.wall.as_ref().is_some_and(|wall| wall.jump.is_some()),
-            climbs: has_ladder && numbers.ladder.is_some(),
-            holds: hold.is_some(),
-            drops: numbers.drop,
-            four_ways: numbers.four_way.is_some(),
-        }
+        (Child { held: Held::of(held, most), found, leap: 0, state: None }, off_edge)
     }
 
-    /// What is worth trying in a leap: on in its direction, with the button up or down.
-    fn onward(&self, before: Buttons) -> Vec<Buttons> {
-        let ahead = Buttons { left: before.left, right: before.right, ..Buttons::NONE };
-        vec![Buttons { jump: true, ..ahead }, ahead]
+    /// The state at an edge after so many ticks; none if it does not live that long.
+    fn on_the_edge(&self, run: &mut Run<'_>, held: Buttons, ticks: u16) -> Option<Child> {
+        if !(0..ticks).all(|_| run.tick(held)) {
+            return None;
+        }
+        let keys = self.scale.keys(run, held);
+        // By the half px: a px may be what is missing.
+        let mut leap = Mix::default();
+        leap.add((run.feet().x * 2.0).floor() as i64 as u64);
+        leap.add(keys.0.2);
+        let leap = leap.0 | 1;
+        Some(Child { held: Held::of(held, ticks), found: Vec::new(), leap, state: self.new_state(run, keys, leap) })
     }
 
-    /// What is worth trying from a state.
-    fn from(&self, run: &Run<'_>) -> Vec<Buttons> {
-        const NONE: Buttons = Buttons::NONE;
-        const RIGHT: Buttons = Buttons { right: true, ..NONE };
-        const LEFT: Buttons = Buttons { left: true, ..NONE };
-        let report = run.world.report(run.id);
-        let mut all = vec![RIGHT, LEFT, NONE];
-        if self.four_ways {
-            for sideways in [RIGHT, LEFT, NONE] {
-                all.push(Buttons { up: true, ..sideways });
-                all.push(Buttons { down: true, ..sideways });
-            }
-            return all;
-        }
-        if self.jumps {
-            all.extend([RIGHT, LEFT, NONE].map(|sideways| Buttons { jump: true, ..sideways }));
-        }
-        let vertical = |up: bool| Buttons { up, down: !up, ..NONE };
-        if self.climbs {
-            all.extend([vertical(true), vertical(false)]);
-        }
-        let is_thin = matches!(report.support, Support::OneWay | Support::Platform(_) | Support::Ladder);
-        match self.drops {
-            DropRule::DownAndJump if is_thin => all.push(Buttons { down: true, jump: true, ..NONE }),
-            DropRule::Down if is_thin => all.push(vertical(false)),
-            _ => {}
-        }
-        let at_wall = report.contacts.left || report.contacts.right || report.state == State::WallHold;
-        if self.holds && at_wall {
-            let towards = if report.contacts.left { LEFT } else { RIGHT };
-            for held in [vertical(true), vertical(false), towards, Buttons { up: true, ..towards }] {
-                all.push(Buttons { grab: true, ..held });
-            }
-            all.push(Buttons { up: true, ..towards });
-        }
-        all
+    /// The state of a run, unless one like it is known: most are, and saving takes longer than looking.
+    fn new_state(&self, run: &Run<'_>, ((column, row, rest), part): (Key, Part), leap: u64) -> Option<NewState> {
+        let key = (column, row, rest ^ leap);
+        let feet = run.feet();
+        let stands = Some(feet).filter(|_| run.stands());
+        let state = || NewState { saved: run.save(), key, part, away: self.search.away(feet), stands };
+        (!self.keys.contains_key(&key)).then(state)
     }
 }

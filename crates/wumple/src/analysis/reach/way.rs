@@ -2,7 +2,7 @@
 
 use wumple_core::DVec2;
 
-use super::search::{Run, Wanted};
+use super::run::{Run, Wanted};
 use crate::files::Timeline;
 
 /// A way to a target.
@@ -27,6 +27,9 @@ impl Way<'_> {
             run.come_to(self.wanted, |index| comes |= index == self.target);
             if comes {
                 return Some(path);
+            }
+            if run.is_over() {
+                return None;
             }
         }
         None

@@ -86,11 +86,21 @@ impl Number {
         ("picked", Number::Picked),
     ];
 
+    /// The number of this name.
+    pub(crate) fn find(name: &str) -> Option<Number> {
+        Number::NAMES.iter().find(|(known, _)| *known == name).map(|(_, number)| *number)
+    }
+
+    /// All names.
+    pub(crate) fn names() -> impl Iterator<Item = &'static str> {
+        Number::NAMES.iter().map(|(name, _)| *name)
+    }
+
     pub(crate) fn name(self) -> &'static str {
         Number::NAMES.iter().find(|(_, number)| *number == self).expect("every number has a name").0
     }
 
-    fn kind(self) -> Kind {
+    pub(crate) fn kind(self) -> Kind {
         match self {
             Number::X | Number::Y | Number::Height | Number::Apex | Number::Reach => Kind::Length,
             Number::SidewaysSpeed | Number::UpwardSpeed | Number::LandingSpeed => Kind::Speed,

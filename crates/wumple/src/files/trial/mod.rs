@@ -135,7 +135,8 @@ fn read(notes: &mut Notes, document: &Document<String>, name: &str, maps: Option
     // What can be reached asks for no run.
     let asks_for_run = expectations.iter().any(|expectation| !matches!(expectation.subject, Subject::Reach(_)));
     let has_run = top.has("buttons") || top.has("press");
-    let buttons = (asks_for_run || has_run || expectations.is_empty()).then(|| read_buttons(notes, &top, &scale)).flatten();
+    let buttons =
+        (asks_for_run || has_run || expectations.is_empty()).then(|| read_buttons(notes, &top, &scale)).flatten();
     let timeline = match buttons.map(|buttons| buttons.at_rate(rate)) {
         Some(Ok((timeline, _))) => timeline,
         Some(Err(wrong)) => {
@@ -149,7 +150,8 @@ fn read(notes: &mut Notes, document: &Document<String>, name: &str, maps: Option
         let message = format!("the run has {ticks} ticks, and something is expected of tick {latest}; make it longer");
         notes.error(top.place_of("ticks"), message);
     }
-    let ticks = ticks.unwrap_or_else(|| if !has_run { 0 } else { timeline.ticks_to_run(rate).max(latest.unwrap_or(0)) });
+    let ticks =
+        ticks.unwrap_or_else(|| if !has_run { 0 } else { timeline.ticks_to_run(rate).max(latest.unwrap_or(0)) });
     if ticks as f64 > MOST_TICKS {
         notes.error(0..0, format!("the run would have {ticks} ticks; it may have {MOST_TICKS}"));
     }

@@ -1,0 +1,168 @@
+//! A level in play, and what is come to in each tick of it.
+
+use std::collections::HashMap;
+
+use wumple_core::{Buttons, DVec2, Event, Grid, NoListener, Round, RoundEvent, Support, Terrain, Tuning};
+
+use super::places::{Spot, Target, Top};
+use crate::files::Level;
+use crate::playing::{Playing, SavedPlaying};
+
+/// All of a run that ticks change.
+#[derive(Clone)]
+pub(super) struct SavedRun {
+    playing: SavedPlaying,
+    ticks: u64,
+}
+
+/// A level that is played by one character: what the search and its proof by replay go by.
+#[derive(Clone)]
+pub(super) struct Run<'l> {
+    pub(super) playing: Playing<&'l Grid>,
+    ticks: u64,
+}
+
+impl<'l> Run<'l> {
+    pub(super) fn start(level: &'l Level, tuning: &Tuning, feet: DVec2) -> Result<Run<'l>, String> {
+        let mut playing = Playing::start_at(level, tuning, feet)?;
+        // A view that is only looked through changes nothing.
+        playing.camera = playing.camera.filter(|_| level.camera.is_some_and(|camera| camera.deadly_behind));
+        Ok(Run { playing, ticks: 0 })
+    }
+
+    pub(super) fn feet(&self) -> DVec2 {
+        self.playing.report().feet
+    }
+
+    pub(super) fn tile(&self) -> f64 {
+        self.playing.world.terrain().grid_lines().spacing()
+    }
+
+    pub(super) fn is_falling(&self) -> bool {
+        self.playing.report().velocity.y >= 0.0
+    }
+
+    /// Towards the wall beside it, if there is one.
+    pub(super) fn wall(&self) -> Option<Buttons> {
+        let contacts = self.playing.report().contacts;
+        match (contacts.left, contacts.right) {
+            (true, _) => Some(Buttons { left: true, ..Buttons::NONE }),
+            (_, true) => Some(Buttons { right: true, ..Buttons::NONE }),
+            _ => None,
+        }
+    }
+
+    /// Whether the round is over, if there is one.
+    pub(super) fn is_over(&self) -> bool {
+        self.playing.round.as_ref().is_some_and(Round::is_over)
+    }
+
+    pub(super) fn stands(&self) -> bool {
+        self.playing.report().support != Support::None
+    }
+
+    pub(super) fn save(&self) -> SavedRun {
+        SavedRun { playing: self.playing.save(), ticks: self.ticks }
+    }
+
+    pub(super) fn go_back(&mut self, saved: &SavedRun) {
+        self.playing.go_back(&saved.playing);
+        self.ticks = saved.ticks;
+    }
+
+    /// One tick; whether it goes on. Whoever is defeated has come nowhere by it.
+    pub(super) fn tick(&mut self, held: Buttons) -> bool {
+        self.ticks += 1;
+        self.playing.tick(self.ticks, held, &mut NoListener, |_, _| {});
+        let is_lost = |event: &RoundEvent| {
+            matches!(event, RoundEvent::Defeated(_) | RoundEvent::Restarted(_) | RoundEvent::RoundLost)
+        };
+        let is_lost = |round: &Round| round.events().iter().any(is_lost);
+        !self.playing.round.as_ref().is_some_and(is_lost) && !self.playing.is_gone()
+    }
+
+    /// Calls `come` with every target that it came to in the last tick.
+    pub(super) fn come_to(&self, wanted: &Wanted<'_>, mut come: impl FnMut(usize)) {
+        let report = self.playing.report();
+        let half = self.playing.character().tuning().body().half_width();
+        let mut stands_on = |support| wanted.stood_on(support, report.feet, half, &mut come);
+        if report.contacts.below {
+            stands_on(report.support);
+        }
+        for event in &report.events {
+            match event {
+                // Who is thrown up at once was there all the same.
+                Event::Bounced(support) => stands_on(*support),
+                Event::Landed { .. } => stands_on(Support::Solid),
+                _ => {}
+            }
+        }
+        match &self.playing.round {
+            None => {
+                for event in &report.events {
+                    if let Event::Entered(zone) = event {
+                        wanted.zone(*zone, &mut come);
+                    }
+                }
+            }
+            Some(round) => {
+                for event in round.events() {
+                    match event {
+                        RoundEvent::Took(zone) | RoundEvent::Reached(zone) => wanted.zone(*zone, &mut come),
+                        RoundEvent::Finished => {
+                            let entered = report.events.iter().filter_map(|event| match event {
+                                Event::Entered(zone) => Some(*zone),
+                                _ => None,
+                            });
+                            entered.for_each(|zone| wanted.zone(zone, &mut come));
+                        }
+                        _ => {}
+                    }
+                }
+            }
+        }
+    }
+}
+
+/// The targets, to be found by what a tick reports.
+pub(super) struct Wanted<'t> {
+    zones: HashMap<wumple_core::ZoneId, usize>,
+    platforms: HashMap<usize, usize>,
+    /// By height in 1/1024 px.
+    tops: HashMap<i64, Vec<(&'t Top, usize)>>,
+}
+
+fn height_key(y: f64) -> i64 {
+    (y * 1024.0).round() as i64
+}
+
+impl<'t> Wanted<'t> {
+    pub(super) fn of(targets: &'t [Target]) -> Wanted<'t> {
+        let mut wanted = Wanted { zones: HashMap::new(), platforms: HashMap::new(), tops: HashMap::new() };
+        for (index, target) in targets.iter().enumerate() {
+            match (&target.spot, target.zone) {
+                (_, Some(zone)) => drop(wanted.zones.insert(zone, index)),
+                (Spot::Top(top), _) => wanted.tops.entry(height_key(top.y)).or_default().push((top, index)),
+                (Spot::Platform(_, platform), _) => drop(wanted.platforms.insert(*platform, index)),
+                _ => {}
+            }
+        }
+        wanted
+    }
+
+    fn zone(&self, zone: wumple_core::ZoneId, come: &mut impl FnMut(usize)) {
+        self.zones.get(&zone).into_iter().for_each(|index| come(*index));
+    }
+
+    fn stood_on(&self, support: Support, feet: DVec2, half: f64, come: &mut impl FnMut(usize)) {
+        if let Support::Platform(platform) = support {
+            return self.platforms.get(&platform).into_iter().for_each(|index| come(*index));
+        }
+        let at_height = self.tops.get(&height_key(feet.y)).map_or(&[][..], Vec::as_slice);
+        for (top, index) in at_height {
+            if top.left < feet.x + half && top.right > feet.x - half {
+                come(*index);
+            }
+        }
+    }
+}
