@@ -509,3 +509,83 @@ fn what_is_reached_is_written_as_buttons_that_go_there() {
     let (_, out, _) = output(&mut wumple(&[&room[..], &["--most", "100"]].concat()));
     assert!(out.contains("not found;"), "{out}");
 }
+
+#[test]
+fn what_is_out_of_reach_is_told_with_what_would_do() {
+    let folder = tempfile::tempdir().unwrap();
+    let figure = folder.path().join("closed.png");
+    let room = ["reach", "throwing-room.level.toml", "--tuning", "steps/3-fall.tuning.toml", "--to", "top@26-29,6"];
+    let (status, out, said) =
+        output(&mut wumple(&[&room[..], &["--changes", "--figure", figure.to_str().unwrap()]].concat()));
+    assert!(status == 0 && out.contains("    jump.air_jumps = 1, not 0\n"), "{out}");
+    assert!(said.contains("figure: ") && fs::read(&figure).unwrap().starts_with(b"\x89PNG"), "{said}");
+    let (_, out, _) = output(&mut wumple(&[&room[..], &["--changes", "--format", "json"]].concat()));
+    let report: serde_json::Value = serde_json::from_str(&out).unwrap();
+    let changes = report["targets"][0]["changes"].as_array().unwrap();
+    assert!(changes.iter().any(|change| change["key"] == "jump.height" && change["unit"] == "px"), "{out}");
+    let (status, _, said) = output(&mut wumple(&[&room[..], &["--to", "gaol"]].concat()));
+    assert!(status == 2 && said.contains("nothing is called \"gaol\" there; did you mean \"goal\"?"), "{said}");
+}
+
+#[test]
+fn many_tunings_are_measured_drawn_and_written() {
+    let folder = tempfile::tempdir().unwrap();
+    let figure = folder.path().join("varied.svg");
+    let dab = ["vary", "dab.tuning.toml", "--over", "jump.height = 2..4 tiles, 3"];
+    let two = ["--over", "run.top_speed = 5..10 tiles/s, 2", "--measure", "running:reach", "--at-least", "5 tiles"];
+    let drawn = ["--format", "csv", "--figure", figure.to_str().unwrap()];
+    let (status, out, _) = output(&mut wumple(&[&dab[..], &two, &drawn].concat()));
+    let rows: Vec<&str> = out.lines().collect();
+    assert_eq!((status, rows.len()), (0, 7), "{out}");
+    assert_eq!(rows[0], "jump.height_tiles,run.top_speed_tiles_s,running_reach_tiles,passes,why");
+    assert!(rows[1].starts_with("2,5,3.") && rows[1].ends_with(",no,") && rows[2].starts_with("2,10,"), "{out}");
+    assert!(fs::read_to_string(&figure).unwrap().contains("running:reach over jump.height and run.top_speed"));
+    let room = ["--level", "throwing-room.level.toml"];
+    for (more, expected) in [
+        (&["--trial", "gap.trial.toml"][..], "expectations met"),
+        (&[&room[..], &["--to", "pickup@3,10"]].concat(), "pickup@3,10 reached"),
+        (&[&room[..], &["--buttons", "throwing-room.buttons", "--measure", "goal_time"]].concat(), "goal_time, s"),
+    ] {
+        let (status, out, said) = output(&mut wumple(&[&dab[..], more].concat()));
+        assert!(status == 0 && out.contains(expected) && out.contains("Dab: 3 tunings"), "{out}{said}");
+    }
+    for (more, expected) in [
+        (&[][..], "--measure says what is measured"),
+        (&["--measure", "full:apexheight"], "did you mean \"full:apex_height\"?"),
+        (&["--measure", "full:apex_height", "--at-most", "3 s"], "what is measured is a length"),
+    ] {
+        let (status, _, said) = output(&mut wumple(&[&dab[..], more].concat()));
+        assert!(status == 2 && said.contains(expected), "{said}");
+    }
+    let (status, _, said) = output(&mut wumple(&[
+        "vary",
+        "dab.tuning.toml",
+        "--over",
+        "jump.height = 2..3 tils",
+        "--measure",
+        "full:reach",
+    ]));
+    assert!(status == 2 && said.contains("has the unknown unit \"tils\""), "{said}");
+}
+
+#[test]
+fn a_course_is_written_with_a_trial_that_passes() {
+    let folder = tempfile::tempdir().unwrap();
+    let (to, figure) = (folder.path().join("course"), folder.path().join("course.svg"));
+    let asked = ["course", "dab.tuning.toml", "--steps", "6", "--seed", "3", "--slabs", "1", "--bellows", "1"];
+    let written = ["--write", to.to_str().unwrap(), "--figure", figure.to_str().unwrap(), "--format", "json"];
+    let (status, out, said) = output(&mut wumple(&[&asked[..], &written].concat()));
+    assert!(status == 0 && said.contains("figure: "), "{said}");
+    let report: serde_json::Value = serde_json::from_str(&out).unwrap();
+    assert_eq!((report["format"].as_str(), report["steps"].as_array().unwrap().len()), (Some("wumple-course 1"), 6));
+    assert!(fs::read_to_string(&figure).unwrap().contains("Course 3 of Dab"));
+    let (status, out, _) = output(&mut wumple(&["trial", to.to_str().unwrap()]));
+    assert!(status == 0 && out.contains("1 trial: 1 passed"), "{out}");
+    let (_, out, _) = output(&mut wumple(&[&asked[..], &["--format", "csv"]].concat()));
+    assert_eq!(out.lines().count(), 7, "{out}");
+    let (status, _, said) =
+        output(&mut wumple(&["course", "dab.tuning.toml", "--rise", "9..10 tiles", "--steps", "2"]));
+    assert!(status == 2 && said.contains("the nearest that is rises "), "{said}");
+    let (status, _, said) = output(&mut wumple(&["course", "dab.tuning.toml", "--share", "2"]));
+    assert!(status == 2 && said.contains("the share is above 0 and at most 1"), "{said}");
+}

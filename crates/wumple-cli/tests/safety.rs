@@ -165,3 +165,22 @@ fn an_interrupt_leaves_nothing_behind() {
     }
     assert!(interrupted > 0, "at least one was caught at work");
 }
+
+/// Long work that is interrupted prints what it has by then.
+#[cfg(unix)]
+#[test]
+fn an_interrupt_ends_long_work_with_what_it_has() {
+    use std::process::{Command, Stdio};
+    let endless = ["reach", "jar-lift.level.toml", "--tuning", "climbing-dab.tuning.toml", "--most", "1000000000000"];
+    let mut command = Command::new(env!("CARGO_BIN_EXE_wumple"));
+    command.current_dir(demo_file("")).args(endless).stdout(Stdio::piped()).stderr(Stdio::piped());
+    let child = command.spawn().unwrap();
+    // Long enough to have begun; what is easy is found by then, or not.
+    std::thread::sleep(std::time::Duration::from_secs(2));
+    let kill = Command::new("kill").args(["-INT", &child.id().to_string()]).status().unwrap();
+    let ended = child.wait_with_output().unwrap();
+    let (out, said) = (String::from_utf8_lossy(&ended.stdout), String::from_utf8_lossy(&ended.stderr));
+    assert!(kill.success() && ended.status.success(), "{:?} {said}", ended.status);
+    assert!(out.contains("platform:slab   not found") && out.contains("ticks tried"), "{out}");
+    assert!(said.contains("interrupted: this is what there was by then"), "{said}");
+}

@@ -118,6 +118,10 @@ mod documents {
     struct Check;
     #[doc = include_str!("../../../docs/35-what-can-be-reached.md")]
     struct WhatCanBeReached;
+    #[doc = include_str!("../../../docs/36-many-tunings.md")]
+    struct ManyTunings;
+    #[doc = include_str!("../../../docs/37-courses.md")]
+    struct Courses;
     #[doc = include_str!("../../../docs/32-poses.md")]
     struct Poses;
     #[doc = include_str!("../../../docs/21-saving-and-networks.md")]

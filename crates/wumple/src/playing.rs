@@ -70,7 +70,7 @@ impl<T: Terrain> Playing<T> {
     /// Whether the character is gone: by itself, or left behind by the view.
     pub(crate) fn is_gone(&self) -> bool {
         let left_behind = |camera: &Camera| camera.events().any(|event| event == ViewEvent::Died);
-        self.character().has_ended() || self.camera.as_ref().is_some_and(left_behind)
+        self.camera.as_ref().is_some_and(left_behind) || self.character().has_ended()
     }
 
     /// Whether it is over: the character is gone; where there is a round, that is over.

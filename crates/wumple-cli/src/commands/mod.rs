@@ -5,6 +5,7 @@ pub(crate) mod buttons;
 pub(crate) mod check;
 pub(crate) mod compare;
 pub(crate) mod convert;
+pub(crate) mod course;
 pub(crate) mod demo;
 pub(crate) mod draw;
 pub(crate) mod fit;

@@ -210,9 +210,8 @@ impl Route {
         core::iter::once(first).chain(points).collect()
     }
 
-    /// A box around all places of its corner, and all of the curve through them, px.
-    #[must_use]
-    pub fn extent(&self) -> Hitbox {
+    /// A box around all places, and all of the curve through them.
+    pub(super) fn extent(&self) -> Hitbox {
         let first = self.places[0];
         let point = Hitbox { left: first.x, right: first.x, top: first.y, bottom: first.y };
         let curve = self.curve.iter().flat_map(CurvedLeg::hull);

@@ -267,6 +267,16 @@ impl Platforms {
         &self.set.all[self.slot(platform)].route
     }
 
+    /// A box around all places in which a platform can ever be, sunk or not, px, y down.
+    ///
+    /// # Panics
+    ///
+    /// If there is no such platform.
+    #[must_use]
+    pub fn extent(&self, platform: usize) -> Hitbox {
+        self.set.all[self.slot(platform)].extent()
+    }
+
     /// Where a platform is at the end of this tick, and what it is doing.
     ///
     /// # Panics

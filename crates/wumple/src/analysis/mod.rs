@@ -5,6 +5,7 @@ mod arcs;
 mod check;
 mod compare;
 mod convert;
+mod course;
 mod fit;
 mod flight_arcs;
 mod four_way_arcs;
@@ -29,6 +30,7 @@ pub use check::{
 };
 pub use compare::{AtParting, ComparedRun, Comparison, MeasuredRun, Parting, compare};
 pub use convert::{Conversion, ConvertError, Target, UnitStyle, convert};
+pub use course::{Course, CourseError, CourseSettings, CourseStep, StepKind, course};
 pub use fit::{
     AccelerationUnits, Fit, FitError, FlapFit, FlapWishes, GameLoop, MoveFitError, SpeedUnits, WalkFit, WalkWishes,
     Wishes, fit, fit_flaps, fit_into, fit_walk, rounding_of,

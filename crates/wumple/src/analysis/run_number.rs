@@ -17,6 +17,7 @@ pub(super) fn number_of_run(
     let mut playing: Playing<&Grid> = Playing::start(level, &level.grid, tuning).ok()?;
     let start = playing.report().feet;
     let mut meter = Meter { number, dt: tuning.tick_seconds(), watch: AirWatch::default(), greatest: None };
+    let is_of_air = matches!(number, Number::Apex | Number::Reach | Number::AirTime);
     meter.watch.tick(0, playing.report(), 1);
     for tick in 1..=ticks {
         let mut met = Met::default();
@@ -28,14 +29,14 @@ pub(super) fn number_of_run(
         if number == Number::LandingSpeed {
             meter.note(met.landing_speed);
         }
-        if let Some(air) = meter.watch.tick(tick, playing.report(), round.map_or(1, Round::attempt)) {
+        if is_of_air && let Some(air) = meter.watch.tick(tick, playing.report(), round.map_or(1, Round::attempt)) {
             meter.note_air(&air);
         }
         if playing.is_over() {
             break;
         }
     }
-    if let Some(air) = meter.watch.end() {
+    if is_of_air && let Some(air) = meter.watch.end() {
         meter.note_air(&air);
     }
     let (report, round) = (playing.report(), playing.round.as_ref());

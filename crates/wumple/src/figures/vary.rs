@@ -81,15 +81,17 @@ fn draw_curve<'a>(sheet: &mut Sheet<'_>, report: &VaryReport, axis: &VaryAxis) -
     let area = Area { left: 92.0, right: RIGHT, top: 104.0, bottom: 716.0 };
     let panel =
         Panel { area, x: (axis.values[0], axis.values[axis.values.len() - 1]), y: (low - margin, high + margin) };
-    for pair in report.cells.windows(2) {
-        if pair.iter().all(|cell| cell.passes == Some(true)) {
-            let (left, right) = (panel.at(pair[0].at[0], panel.y.0).0, panel.at(pair[1].at[0], panel.y.0).0);
-            sheet.fill_area(&Area { left, right, ..area }, CELADON, 0.14);
-        }
-        if pair[0].passes.is_some() && (pair[0].passes == Some(true)) != (pair[1].passes == Some(true)) {
-            let x = panel.at(f64::midpoint(pair[0].at[0], pair[1].at[0]), panel.y.0).0;
-            sheet.line(&[(x, area.top), (x, area.bottom)], edge());
-        }
+    // Each value stands for what is nearer to it than to others.
+    let across = |x: f64| panel.at(x.clamp(panel.x.0, panel.x.1), panel.y.0).0;
+    let half = (panel.x.1 - panel.x.0) / (axis.values.len() - 1) as f64 / 2.0;
+    let passes = |cell: &VaryCell| cell.passes == Some(true);
+    for cell in report.cells.iter().filter(|cell| passes(cell)) {
+        let (left, right) = (across(cell.at[0] - half), across(cell.at[0] + half));
+        sheet.fill_area(&Area { left, right, ..area }, CELADON, 0.14);
+    }
+    for pair in report.cells.windows(2).filter(|pair| passes(&pair[0]) != passes(&pair[1])) {
+        let x = across(f64::midpoint(pair[0].at[0], pair[1].at[0]));
+        sheet.line(&[(x, area.top), (x, area.bottom)], edge());
     }
     panel.times(sheet, Some(&named(axis.key, axis.unit)));
     panel.values(sheet, &named(&report.measure, report.unit));
@@ -154,13 +156,16 @@ fn draw_map<'a>(sheet: &mut Sheet<'_>, report: &VaryReport, across: &VaryAxis, u
     if report.cells.iter().all(|cell| cell.value.is_some()) {
         return Vec::new();
     }
-    vec![LegendEntry { words: "no such number", sample: Box::new(|sheet, area| sheet.fill_area(area, SMOKE, 0.25)) }]
+    vec![LegendEntry {
+        words: "no number, or not found",
+        sample: Box::new(|sheet, area| sheet.fill_area(area, SMOKE, 0.25)),
+    }]
 }
 
 /// Which colour is which number, at the right.
 fn draw_scale(sheet: &mut Sheet<'_>, report: &VaryReport, (low, high): (f64, f64)) {
     const PARTS: usize = 40;
-    let bar = Area { left: RIGHT - 74.0, right: RIGHT - 52.0, top: 130.0, bottom: 716.0 };
+    let bar = Area { left: RIGHT - 74.0, right: RIGHT - 52.0, top: 104.0, bottom: 716.0 };
     let at = |share: f64| bar.bottom - bar.height() * share;
     for part in 0..PARTS {
         let (from, to) = (part as f64 / PARTS as f64, (part + 1) as f64 / PARTS as f64);
@@ -171,5 +176,5 @@ fn draw_scale(sheet: &mut Sheet<'_>, report: &VaryReport, (low, high): (f64, f64
     for share in [0.0, 0.25, 0.5, 0.75, 1.0] {
         sheet.text((bar.right + 6.0, at(share) + 4.0), 11.0, Align::Left, &short(low + (high - low) * share));
     }
-    sheet.text((RIGHT, bar.top - 10.0), 11.0, Align::Right, &named(&report.measure, report.unit));
+    sheet.text((RIGHT, 94.0), 11.0, Align::Right, &named(&report.measure, report.unit));
 }

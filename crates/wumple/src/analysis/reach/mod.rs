@@ -231,7 +231,7 @@ fn answers(
         };
         let place = match &target.spot {
             Spot::Top(top) => [top.left, top.y, top.right, top.y],
-            Spot::Platform(place, _) => [place.left, place.top, place.right, place.bottom],
+            Spot::Platform { place, .. } => [place.left, place.top, place.right, place.bottom],
             Spot::Zone(boxes) => {
                 let whole = boxes.iter().copied().reduce(|one, other| one.around(&other));
                 whole.map_or([0.0; 4], |whole| [whole.left, whole.top, whole.right, whole.bottom])

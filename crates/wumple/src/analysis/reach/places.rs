@@ -25,8 +25,15 @@ impl Top {
 pub(super) enum Spot {
     /// Something to stand on.
     Top(Top),
-    /// Something to stand on that goes somewhere: all the places of its route, and its number.
-    Platform(Hitbox, usize),
+    /// Something to stand on that goes somewhere.
+    Platform {
+        /// All its places.
+        place: Hitbox,
+        /// How far beneath its top its bottom is, px.
+        thick: f64,
+        /// Its number.
+        index: usize,
+    },
     /// Something that is felt in any of these boxes.
     Zone(Vec<Hitbox>),
     /// Something that can be carried anywhere.
@@ -54,7 +61,7 @@ impl Spot {
         };
         let boxes: Vec<Hitbox> = match self {
             Spot::Top(top) => vec![top.middles(body)],
-            Spot::Platform(swept, _) => vec![around(swept)],
+            Spot::Platform { place, thick, .. } => vec![on_top(place, *thick, body)],
             Spot::Zone(boxes) => boxes.iter().map(around).collect(),
             Spot::Unknown => Vec::new(),
         };
@@ -65,6 +72,17 @@ impl Spot {
     pub(super) fn middle_box(&self, body: &Body) -> Hitbox {
         let nowhere = Hitbox { left: 0.0, right: 0.0, top: 0.0, bottom: 0.0 };
         self.middles(body).reduce(|one, other| one.around(&other)).unwrap_or(nowhere)
+    }
+}
+
+/// Where the middle of a hitbox is that stands on something so thick, which is anywhere in a place.
+pub(super) fn on_top(place: &Hitbox, thick: f64, body: &Body) -> Hitbox {
+    let (wide, half) = (body.half_width() + 1.0, body.height * 0.5);
+    Hitbox {
+        left: place.left - wide,
+        right: place.right + wide,
+        top: place.top - half - 1.0,
+        bottom: place.bottom - thick - half + 1.0,
     }
 }
 
@@ -91,7 +109,7 @@ pub(super) fn targets(level: &Level, tuning: &Tuning) -> Vec<Target> {
     all.extend(swept.map(|(index, place)| Target {
         name: format!("platform:{}", level.names.platforms[index]),
         zone: None,
-        spot: Spot::Platform(place, index),
+        spot: Spot::Platform { place, thick: level.platforms[index].size.y, index },
     }));
     all
 }
@@ -169,12 +187,7 @@ fn fits(level: &Level, body: &Body, top: &Top) -> bool {
 /// All the places of each platform, px.
 pub(super) fn swept(level: &Level, tuning: &Tuning) -> Vec<Hitbox> {
     let Ok(platforms) = Platforms::new(&level.platforms, tuning.rate()) else { return Vec::new() };
-    let of = |index: usize| {
-        let size = level.platforms[index].size;
-        let corner = platforms.route(index).extent();
-        Hitbox { right: corner.right + size.x, bottom: corner.bottom + size.y, ..corner }
-    };
-    (0..platforms.len()).map(of).collect()
+    (0..platforms.len()).map(|index| platforms.extent(index)).collect()
 }
 
 /// Something that is a zone, where it stands, and who meets it.

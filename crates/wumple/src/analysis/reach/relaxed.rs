@@ -7,11 +7,11 @@
 use std::cmp::Ordering;
 use std::collections::BinaryHeap;
 
-use wumple_core::numbers::TakenAlong;
+use wumple_core::numbers::{PlatformSurface, TakenAlong};
 use wumple_core::{Body, DVec2, Edge, Hitbox, Surface, Terrain, Tuning};
 
 use super::bounds::AirBounds;
-use super::places::{Spot, Target};
+use super::places::{Spot, Target, on_top, swept};
 use crate::files::Level;
 
 /// How far what touches may be away, px.
@@ -183,7 +183,13 @@ fn regions(level: &Level, tuning: &Tuning, body: &Body) -> Vec<Region> {
     if walls.is_some() {
         places.extend(grid.blocks().iter().map(|block| around(&block.place(), body, near)));
     }
-    places.extend(super::places::swept(level, tuning).iter().map(|place| around(place, body, near)));
+    for (place, platform) in swept(level, tuning).iter().zip(&level.platforms) {
+        // What is one-way holds from above alone, and pushes nobody.
+        places.push(match platform.surface {
+            PlatformSurface::OneWay => on_top(place, platform.size.y, body),
+            _ => around(place, body, near),
+        });
+    }
     places.into_iter().map(|place| Region { place, is_support: true, target: None }).collect()
 }
 

@@ -143,7 +143,7 @@ impl<'t> Wanted<'t> {
             match (&target.spot, target.zone) {
                 (_, Some(zone)) => drop(wanted.zones.insert(zone, index)),
                 (Spot::Top(top), _) => wanted.tops.entry(height_key(top.y)).or_default().push((top, index)),
-                (Spot::Platform(_, platform), _) => drop(wanted.platforms.insert(*platform, index)),
+                (Spot::Platform { index: platform, .. }, _) => drop(wanted.platforms.insert(*platform, index)),
                 _ => {}
             }
         }

@@ -28,11 +28,11 @@ const BY_WALKS_AND_LEAPS: Detail = Detail {
     lifts: 1.5,
     part: 4.0,
     leaps: false,
-    most: 100_000,
+    most: 20_000,
     most_each: 10_000,
 };
 const BY_STRIDES: Detail = Detail { by: By::Strides, ..BY_WALKS_AND_LEAPS };
-const ROUGHLY: Detail = Detail { by: By::Choices, part: 1.0, most: 200_000, most_each: 20_000, ..BY_WALKS_AND_LEAPS };
+const ROUGHLY: Detail = Detail { by: By::Choices, part: 1.0, most: 60_000, most_each: 20_000, ..BY_WALKS_AND_LEAPS };
 const EXACTLY: Detail = Detail {
     step: 1.0 / 15.0,
     side: 0.5,

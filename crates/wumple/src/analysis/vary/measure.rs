@@ -1,6 +1,7 @@
 //! What many tunings are measured by.
 
 use serde::Serialize;
+use wumple_core::Tuning;
 
 use super::VaryError;
 use crate::analysis::arcs::{ArcKind, JumpArc, arcs};
@@ -134,7 +135,7 @@ impl<'a> Measure<'a> {
         match self {
             Measure::Arc(ArcMeasure { kind, number }) => format!("{}:{}", kind.name(), number.0),
             Measure::Run(run) => run.number.name().to_owned(),
-            Measure::Trial(trial) => format!("expectations of {} met", trial.name),
+            Measure::Trial(_) => "expectations met".to_owned(),
             Measure::Reach(of) => format!("{} reached", of.settings.only[0]),
         }
     }
@@ -154,26 +155,32 @@ impl<'a> Measure<'a> {
         matches!(self, Measure::Run(_) | Measure::Trial(_))
     }
 
-    pub(super) fn of(&self, tuning: &TuningFile) -> Measured {
+    /// What comes of a tuning file with these numbers instead of its own.
+    pub(super) fn of(&self, file: &TuningFile, numbers: &Tuning) -> Measured {
+        let with_numbers = || {
+            let mut with = file.clone();
+            with.tuning = numbers.clone();
+            with
+        };
         match self {
             Measure::Arc(ArcMeasure { kind, number }) => {
-                let report = arcs([tuning]);
+                let report = arcs([&with_numbers()]);
                 let value = report.tunings[0].arc(*kind).map(|arc| (number.2)(arc));
                 Measured { value, passes: None }
             }
             Measure::Run(RunMeasure { level, timeline, ticks, number }) => {
-                let value = number_of_run(level, &tuning.tuning, (timeline, *ticks), *number);
+                let value = number_of_run(level, numbers, (timeline, *ticks), *number);
                 Measured { value, passes: None }
             }
             Measure::Trial(trial) => {
                 let mut trial = (*trial).clone();
-                trial.tuning = tuning.clone();
+                trial.tuning = with_numbers();
                 let Ok(outcome) = trial.run() else { return Measured::default() };
                 let (all, failed) = (outcome.checks.len(), outcome.failures().count());
                 Measured { value: Some((all - failed) as f64 / all as f64), passes: Some(failed == 0) }
             }
             Measure::Reach(ReachMeasure { level, settings }) => {
-                let Ok(report) = reach(level, tuning, settings, |_| true) else { return Measured::default() };
+                let Ok(report) = reach(level, &with_numbers(), settings, |_| true) else { return Measured::default() };
                 let is_reached = |answer: &ReachAnswer| matches!(answer, ReachAnswer::Reached { .. });
                 let answers = || report.targets.iter().map(|of| &of.answer);
                 if answers().any(is_reached) {

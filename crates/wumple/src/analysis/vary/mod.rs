@@ -176,9 +176,7 @@ pub fn vary(
             Ok(checked) => checked,
             Err(errors) => return VaryCell { at, why: Some(errors.to_string()), ..VaryCell::default() },
         };
-        let mut with = tuning.clone();
-        with.tuning = checked;
-        let Measured { value, passes } = measure.of(&with);
+        let Measured { value, passes } = measure.of(tuning, &checked);
         VaryCell { at, value: value.map(in_unit), passes: limits.passes(value).or(passes), why: None }
     };
     let cells = (0..count).into_par_iter().map(cell).collect();
@@ -187,7 +185,7 @@ pub fn vary(
         measure: measure.words(),
         unit,
         axes: axes.into_iter().map(|axis| axis.axis).collect(),
-        now: measure.of(tuning).value.map(in_unit),
+        now: measure.of(tuning, &tuning.tuning).value.map(in_unit),
         cells,
     })
 }
