@@ -309,11 +309,13 @@ impl<'a> Maker<'a> {
         let two: Vec<Placed> = self.placed.last().copied().into_iter().chain([*step]).collect();
         let made = of_steps(&two, "step", &self.tuning.scale);
         let Ok(level) = Level::parse("step", &made.text) else { return false };
-        let mut settings = ReachSettings::default();
-        settings.only = vec![format!("platform:{}", made.last)];
-        settings.most_ticks = TICKS_A_STEP;
-        // On the one before; it falls the last px onto what throws it up.
-        settings.from = (two.len() > 1).then(|| made.on_first + DVec2::new(0.0, -1.0));
+        let settings = ReachSettings {
+            only: vec![format!("platform:{}", made.last)],
+            most_ticks: TICKS_A_STEP,
+            // On the one before; it falls the last px onto what throws it up.
+            from: (two.len() > 1).then(|| made.on_first + DVec2::new(0.0, -1.0)),
+            ..ReachSettings::default()
+        };
         let report = reach(&level, &self.weaker, &settings, |_| true);
         report.is_ok_and(|report| report.targets.iter().all(|of| matches!(of.answer, ReachAnswer::Reached { .. })))
     }
@@ -379,10 +381,12 @@ impl<'a> Maker<'a> {
         let made = of_steps(&self.placed, &name, &self.tuning.scale);
         let level = Level::parse("course.level.toml", &made.text)
             .map_err(|errors| CourseError::Setting(format!("the course is no level: {errors}")))?;
-        let mut settings = ReachSettings::default();
-        settings.shortens = true;
-        settings.most_ticks = TICKS_A_STEP * 10 * steps as u64;
-        settings.only = vec![format!("platform:{}", made.last)];
+        let settings = ReachSettings {
+            only: vec![format!("platform:{}", made.last)],
+            most_ticks: TICKS_A_STEP * 10 * steps as u64,
+            shortens: true,
+            ..ReachSettings::default()
+        };
         let report =
             reach(&level, self.tuning, &settings, goes_on).map_err(|error| CourseError::Setting(error.to_string()))?;
         let Some(ReachAnswer::Reached { held, ticks, .. }) = report.targets.into_iter().next().map(|of| of.answer)
