@@ -7,7 +7,6 @@ use std::fmt;
 use rand_chacha::ChaCha8Rng;
 use rand_chacha::rand_core::{RngCore, SeedableRng};
 use serde::Serialize;
-use wumple_core::numbers::Key;
 use wumple_core::{DVec2, Event, Support, TickReport, Tuning};
 
 use super::reach::{ReachAnswer, ReachSettings, reach};
@@ -421,7 +420,7 @@ fn weaker(tuning: &TuningFile, share: f64) -> TuningFile {
         ("jump.air_jump_height", share),
         ("run.top_speed", share),
     ] {
-        let number = Key::find(key).and_then(|key| TuningNumber::find(key.name, &numbers).ok());
+        let number = TuningNumber::find(key, &numbers).ok();
         if let Some((number, (value, kind))) = number.and_then(|number| Some((number, number.get(&numbers)?))) {
             number.set(&mut numbers, value * share, kind);
         }

@@ -8,7 +8,7 @@ use std::cmp::Ordering;
 use std::collections::BinaryHeap;
 
 use wumple_core::numbers::{PlatformSurface, TakenAlong};
-use wumple_core::{Body, DVec2, Edge, Hitbox, Surface, Terrain, Tuning};
+use wumple_core::{Body, DVec2, Edge, Group, Hitbox, Surface, Terrain, Tuning};
 
 use super::bounds::AirBounds;
 use super::places::{Spot, Target, on_top, swept};
@@ -252,18 +252,19 @@ impl Cells {
         let around = 2 + (body.height.max(body.width) / grid.grid_lines().spacing()).ceil() as i32;
         let (columns, rows) = (grid.columns() + 2 * around, grid.rows() + 2 * around);
         let edges = grid.edges();
+        let meets = |group: Group| level.meetings.meet(tuning.group(), group);
+        let meets_level = meets(Group::LEVEL);
         let is_free = |column: i32, row: i32| {
-            let beyond = (column < 0 && edges.left == Edge::Solid)
+            let is_solid = (column < 0 && edges.left == Edge::Solid)
                 || (column >= grid.columns() && edges.right == Edge::Solid)
                 || (row < 0 && edges.top == Edge::Solid)
                 || (row >= grid.rows() && edges.bottom == Edge::Solid);
-            if beyond || !grid.has_tile(column, row) {
-                return !beyond;
+            if !grid.has_tile(column, row) {
+                return !(is_solid && meets_level);
             }
             // What is a zone may be a gate, and away.
             let tile = grid.tile(column, row);
-            let is_met = level.meetings.meet(tuning.group(), tile.group);
-            tile.surface != Surface::Solid || tile.zone.is_some() || !is_met
+            tile.surface != Surface::Solid || tile.zone.is_some() || !meets(tile.group)
         };
         let all = (0..rows).flat_map(|row| (0..columns).map(move |column| (column - around, row - around)));
         let free: Vec<bool> = all.map(|(column, row)| is_free(column, row)).collect();
