@@ -202,7 +202,7 @@ fn wrong_trials_say_where_and_what() {
         (
             LATE,
             expect("event = \"lost\"\nstate = \"run\""),
-            "t.trial.toml:5:1: expect 1 is about one of \"event\", \"state\", \"support\", \"place\", \"number\"; this one is about \"event\", \"state\"",
+            "t.trial.toml:5:1: expect 1 is about one of \"event\", \"state\", \"support\", \"place\", \"number\", \"reach\"; this one is about \"event\", \"state\"",
         ),
         (
             LATE,
