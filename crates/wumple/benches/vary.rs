@@ -4,7 +4,7 @@
 use std::time::Instant;
 
 use rayon::prelude::*;
-use wumple::analysis::{Bounds, Measure, Over, vary};
+use wumple::analysis::{Measure, Over, PassBounds, vary};
 use wumple::{ButtonsFile, Level, TuningFile, demo};
 
 const TICKS: u64 = 600;
@@ -45,7 +45,7 @@ fn main() {
             .sum();
         let bare = start.elapsed().as_secs_f64();
         let start = Instant::now();
-        let report = vary(&dab, &over, &measure, &Bounds::default(), |_| true).expect("it is right");
+        let report = vary(&dab, &over, &measure, &PassBounds::default(), |_| true).expect("it is right");
         let measured = start.elapsed().as_secs_f64();
         assert!(lasts > 0.0 && report.cells.iter().all(|cell| cell.value.is_some_and(|apex| apex > 1.5)));
         let speed = |seconds: f64| RUNS as f64 * TICKS as f64 / seconds / 1e6;

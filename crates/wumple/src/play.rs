@@ -121,7 +121,7 @@ impl<T: Terrain> Play<T> {
         let tick = self.ticks() + 1;
         let Play { playing, trace } = self;
         let mut seen = None;
-        playing.tick(tick, held, listener, |_, report| seen = Some(report.clone()));
+        playing.tick(tick, held, listener, |report| seen = Some(report.clone()));
         let mut report = seen.expect("a tick is seen");
         let mut ride = trace.rides[trace.rides.len() - 1];
         let Playing { world, id, round, camera } = playing;

@@ -44,13 +44,13 @@ impl<T: Terrain> Playing<T> {
         number: u64,
         held: Buttons,
         listener: &mut L,
-        seen: impl FnOnce(&World<T>, &TickReport),
+        seen: impl FnOnce(&TickReport),
     ) {
         let Playing { world, id, round, camera } = self;
         let id = *id;
         let by = number - 1 - world.ticks();
         world.tick_told(&[held], &mut Later { listener, by });
-        seen(world, world.report(id));
+        seen(world.report(id));
         match (round, camera) {
             (Some(round), Some(camera)) => round.play_in_view(world, id, camera),
             (Some(round), None) => round.play(world, id),

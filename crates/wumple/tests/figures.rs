@@ -4,7 +4,7 @@
 use std::sync::OnceLock;
 
 use wumple::analysis::{
-    Bounds, ComparedRun, Measure, Over, ReachReport, ReachSettings, TrialOutcome, level_arcs, reach, vary,
+    ComparedRun, Measure, Over, PassBounds, ReachReport, ReachSettings, TrialOutcome, level_arcs, reach, vary,
 };
 use wumple::figures::{
     Figure, Page, TileArea, arcs_figure, body_figure, compare_figure, compare_time_figure, level_arcs_figure,
@@ -52,7 +52,7 @@ fn figures() -> [Figure; 19] {
 fn varied(over: &[&str], measure: &str, at_least: &str) -> Figure {
     let dab = TuningFile::parse("dab", demo::DAB).unwrap();
     let over: Vec<Over> = over.iter().map(|over| Over::parse(over).unwrap()).collect();
-    let bounds = Bounds { at_least: Some(Quantity::parse(at_least).unwrap()), at_most: None };
+    let bounds = PassBounds { at_least: Some(Quantity::parse(at_least).unwrap()), at_most: None };
     vary_figure(&vary(&dab, &over, &Measure::arc(measure).unwrap(), &bounds, |_| true).unwrap())
 }
 

@@ -3,7 +3,7 @@
 use std::sync::atomic::{AtomicU64, Ordering};
 
 use proptest::prelude::*;
-use wumple::analysis::{Bounds, Measure, Over, VaryReport, times_in_air, vary};
+use wumple::analysis::{Measure, Over, PassBounds, VaryReport, times_in_air, vary};
 use wumple::units::Quantity;
 use wumple::{ButtonsFile, Event, Level, Timeline, TrialFile, TuningFile, arcs, demo};
 
@@ -16,7 +16,7 @@ fn over(texts: &[&str]) -> Vec<Over> {
 }
 
 fn measured(tuning: &TuningFile, texts: &[&str], measure: &Measure<'_>) -> VaryReport {
-    vary(tuning, &over(texts), measure, &Bounds::default(), |_| true)
+    vary(tuning, &over(texts), measure, &PassBounds::default(), |_| true)
         .unwrap_or_else(|error| panic!("{texts:?}: {error}"))
 }
 
@@ -123,7 +123,7 @@ proptest! {
 
 #[test]
 fn pairs_are_in_order_and_pass_by_their_bounds() {
-    let bounds = Bounds {
+    let bounds = PassBounds {
         at_least: Some(Quantity::parse("4 tiles").unwrap()),
         at_most: Some(Quantity::parse("6 tiles").unwrap()),
     };
@@ -176,7 +176,7 @@ fn what_cannot_be_varied_says_why() {
         ),
         (&["tick.rate = 30..60, 2"], &run, "tick.rate cannot be varied where buttons or a trial are"),
     ] {
-        let error = vary(&dab(), &over(texts), measure, &Bounds::default(), |_| true).unwrap_err().to_string();
+        let error = vary(&dab(), &over(texts), measure, &PassBounds::default(), |_| true).unwrap_err().to_string();
         assert!(error.contains(words), "{texts:?}: {error}");
     }
     for (text, words) in [
@@ -192,7 +192,7 @@ fn what_cannot_be_varied_says_why() {
     {
         assert!(Measure::arc(words).unwrap_err().to_string().contains(remedy), "{words}");
     }
-    let wrong = Bounds { at_least: Some(Quantity::parse("3 s").unwrap()), at_most: None };
+    let wrong = PassBounds { at_least: Some(Quantity::parse("3 s").unwrap()), at_most: None };
     let error = vary(&dab(), &over(&["jump.height = 2..3"]), &full, &wrong, |_| true).unwrap_err();
     assert!(error.to_string().starts_with("what is measured is a length"), "{error}");
     // A number that is out of its bounds is said in its cell.
@@ -206,7 +206,7 @@ fn stopped_it_keeps_what_it_has_and_threads_change_nothing() {
     let full = Measure::arc("full:apex_height").unwrap();
     let all = over(&["jump.height = 1..5 tiles, 200"]);
     let told = AtomicU64::new(0);
-    let stopped = vary(&dab(), &all, &full, &Bounds::default(), |done| {
+    let stopped = vary(&dab(), &all, &full, &PassBounds::default(), |done| {
         told.fetch_max(done, Ordering::Relaxed);
         done < 50
     });

@@ -2,7 +2,7 @@ use std::path::PathBuf;
 
 use clap::Args;
 use serde::Serialize;
-use wumple::analysis::{Bounds, Measure, Over, VaryReport, vary};
+use wumple::analysis::{Measure, Over, PassBounds, VaryReport, vary};
 use wumple::figures::vary_figure;
 use wumple::units::{Quantity, short};
 use wumple::{Level, Timeline, TrialFile};
@@ -112,7 +112,7 @@ impl VaryCommand {
             Source::Trial(trial) => Measure::Trial(trial),
             Source::Reach(level, target) => Measure::reach(level, &tuning, target, self.most).map_err(usage)?,
         };
-        let bounds = Bounds { at_least: self.at_least, at_most: self.at_most };
+        let bounds = PassBounds { at_least: self.at_least, at_most: self.at_most };
         let report = {
             let count = self.over.iter().map(|over| over.count as u64).product();
             let work = LongWork::start(count, "tunings");

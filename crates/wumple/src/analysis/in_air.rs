@@ -54,21 +54,23 @@ struct Stretch {
     highest: f64,
     last_tick: u64,
     last: DVec2,
+    /// The downward speed of a landing in the last tick.
+    landing: Option<f64>,
 }
 
 impl Stretch {
     fn goes_on(&mut self, tick: u64, row: &TickReport) {
-        (self.last_tick, self.last) = (tick, row.feet);
+        (self.last_tick, self.last, self.landing) = (tick, row.feet, landing_speed(row));
         self.highest = self.highest.min(row.feet.y);
     }
 
-    fn ended(self, landing_speed_px_s: Option<f64>) -> TimeInAir {
+    fn ended(self) -> TimeInAir {
         TimeInAir {
             first_tick: self.first_tick,
             end_tick: self.last_tick,
             apex_px: self.left.y - self.highest,
             reach_px: (self.last.x - self.left.x).abs(),
-            landing_speed_px_s,
+            landing_speed_px_s: self.landing,
         }
     }
 }
@@ -86,12 +88,13 @@ impl AirWatch {
             (None, true) => {
                 let left = before.unwrap_or(row.feet);
                 let highest = left.y.min(row.feet.y);
-                self.now = Some(Stretch { first_tick: tick, left, highest, last_tick: tick, last: row.feet });
+                let landing = landing_speed(row);
+                self.now = Some(Stretch { first_tick: tick, left, highest, last_tick: tick, last: row.feet, landing });
             }
             (Some(_), false) => {
                 let mut now = self.now.take()?;
                 now.goes_on(tick, row);
-                return Some(now.ended(landing_speed(row)));
+                return Some(now.ended());
             }
             (None, false) => {}
         }
@@ -100,7 +103,7 @@ impl AirWatch {
 
     /// The stretch that goes on, as it is by now.
     pub(super) fn end(&mut self) -> Option<TimeInAir> {
-        Some(self.now.take()?.ended(None))
+        self.now.take().map(Stretch::ended)
     }
 }
 

@@ -48,5 +48,5 @@ pub use round_summary::{Defeat, RoundSummary};
 pub use trial::{TrialCheck, TrialFailure, TrialOutcome};
 pub use tuning_number::KeyError;
 pub use vary::{
-    ArcMeasure, Bounds, Measure, Over, ReachMeasure, RunMeasure, VaryAxis, VaryCell, VaryError, VaryReport, vary,
+    ArcMeasure, Measure, Over, PassBounds, ReachMeasure, RunMeasure, VaryAxis, VaryCell, VaryError, VaryReport, vary,
 };

@@ -21,7 +21,7 @@ pub(super) fn number_of_run(
     meter.watch.tick(0, playing.report(), 1);
     for tick in 1..=ticks {
         let mut met = Met::default();
-        playing.tick(tick, timeline.at(tick), &mut NoListener, |_, report| met = Met::of(report));
+        playing.tick(tick, timeline.at(tick), &mut NoListener, |report| met = Met::of(report));
         let round = playing.round.as_ref();
         if number == Number::GoalTime && met.is_at_goal(round) {
             return Some(tick as f64 * meter.dt);

@@ -1,39 +1,51 @@
 //! Places to stand on where nobody lives.
 
-use wumple_core::{Felt, Surface, Terrain, Tuning, ZoneKind};
+use wumple_core::{Felt, Hitbox, Surface, Terrain, Tuning, ZoneId, ZoneKind};
 
-use super::places::{Spot, Target, Top, ZonePlace, places_of};
-use crate::analysis::check::zones_of;
+use super::places::{Spot, Target, Top, ZonePlace, zone_places};
 use crate::files::Level;
 
 /// What sums of rounded numbers may be off by, px.
 const ROUND: f64 = 0.01;
 
-/// Why nobody can be there, if wherever somebody can stand on a top there is a hazard, in a round in which every hazard defeats.
-pub(super) fn why_deadly(level: &Level, tuning: &Tuning, target: &Target) -> Option<String> {
-    let (Spot::Top(top), Some(round)) = (&target.spot, &level.round) else { return None };
-    if round.rules.numbers().health.is_some() {
-        return None;
-    }
-    let (body, feels) = (tuning.body(), tuning.feels().of(ZoneKind::Hazard));
-    let least = feels.left.min(feels.right).min(feels.above).min(feels.below) - ROUND;
-    let hazards = zones_of(level).into_iter().filter(|zone| {
+/// The hazards of a round in which every hazard defeats.
+pub(super) struct Deadly<'a> {
+    level: &'a Level,
+    tuning: &'a Tuning,
+    /// Where each is felt for sure, px.
+    felt: Vec<Hitbox>,
+}
+
+impl<'a> Deadly<'a> {
+    pub(super) fn of(level: &'a Level, tuning: &'a Tuning) -> Deadly<'a> {
+        let Some(round) = level.round.as_ref().filter(|round| round.rules.numbers().health.is_none()) else {
+            return Deadly { level, tuning, felt: Vec::new() };
+        };
+        let feels = tuning.feels().of(ZoneKind::Hazard);
+        let least = feels.left.min(feels.right).min(feels.above).min(feels.below) - ROUND;
         // What can be taken is not there for ever.
-        zone.kind == ZoneKind::Hazard && round.rules.of(*zone).gives.is_none()
-    });
-    // Of each: where the feet are of who stands there and is in it.
-    let felt = hazards.flat_map(|zone| places_of(level, zone)).filter_map(|ZonePlace { zone, place, group }| {
-        let is_felt = level.meetings.meet(tuning.group(), group) && zone.felt == Felt::Inside;
-        let place = zone.margin.around(&place).grown(least);
-        (is_felt && place.top < top.y && place.bottom > top.y - body.height)
-            .then_some((place.left - body.half_width(), place.right + body.half_width()))
-    });
-    let mut felt: Vec<(f64, f64)> = felt.collect();
-    felt.sort_by(|one, other| one.0.total_cmp(&other.0));
-    let (from, end) = feet_on(level, tuning, top);
-    let covered =
-        felt.iter().fold(from, |covered, (from, to)| if *from < covered { covered.max(*to) } else { covered });
-    (covered > end).then(|| "deadly: whoever stands there is in a hazard, and defeated".to_owned())
+        let stays = |id: ZoneId| id.kind == ZoneKind::Hazard && round.rules.of(id).gives.is_none();
+        let places = zone_places(level).into_iter().filter(|(id, _)| stays(*id)).map(|(_, place)| place);
+        let felt = places.filter_map(|ZonePlace { zone, place, group }| {
+            let is_felt = level.meetings.meet(tuning.group(), group) && zone.felt == Felt::Inside;
+            is_felt.then(|| zone.margin.around(&place).grown(least))
+        });
+        Deadly { level, tuning, felt: felt.collect() }
+    }
+
+    /// Why nobody can be there, if wherever somebody can stand on a top there is a hazard.
+    pub(super) fn why_not(&self, target: &Target) -> Option<String> {
+        let (Spot::Top(top), body) = (&target.spot, self.tuning.body()) else { return None };
+        // Of each: where the feet are of who stands there and is in it.
+        let at_height = self.felt.iter().filter(|felt| felt.top < top.y && felt.bottom > top.y - body.height);
+        let mut spans: Vec<(f64, f64)> =
+            at_height.map(|felt| (felt.left - body.half_width(), felt.right + body.half_width())).collect();
+        spans.sort_by(|one, other| one.0.total_cmp(&other.0));
+        let (from, end) = feet_on(self.level, self.tuning, top);
+        let covered =
+            spans.iter().fold(from, |covered, (from, to)| if *from < covered { covered.max(*to) } else { covered });
+        (covered > end).then(|| "deadly: whoever stands there is in a hazard, and defeated".to_owned())
+    }
 }
 
 /// From where to where the feet can be of who stands on a top: beyond its ends, but for where a wall stands.

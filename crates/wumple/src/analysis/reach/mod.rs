@@ -20,7 +20,7 @@ use crate::files::{Level, Timeline, TuningFile, listed, nearest};
 use crate::names::is_of_word;
 use changes::Changes;
 pub use changes::ReachChange;
-use deadly::why_deadly;
+use deadly::Deadly;
 use places::{Spot, Target, targets};
 use relaxed::Relaxed;
 use run::{Run, Wanted};
@@ -203,7 +203,8 @@ fn answers(
     let start = settings.from.unwrap_or_else(|| level.spawn());
     let run = Run::start(level, &tuning.tuning, start).map_err(ReachError::NoRoom)?;
     let relaxed = Relaxed::of(level, &tuning.tuning, start, targets);
-    let why_not = |(at, target)| relaxed.why_not(at).or_else(|| why_deadly(level, &tuning.tuning, target));
+    let deadly = Deadly::of(level, &tuning.tuning);
+    let why_not = |(at, target)| relaxed.why_not(at).or_else(|| deadly.why_not(target));
     let reasons: Vec<Option<String>> = targets.iter().enumerate().map(why_not).collect();
     let open: Vec<bool> = reasons.iter().map(|reason| settings.tries_all || reason.is_none()).collect();
     let found = search(&run, targets, &open, settings.most_ticks, goes_on);

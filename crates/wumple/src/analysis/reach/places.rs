@@ -90,8 +90,13 @@ pub(super) fn on_top(place: &Hitbox, thick: f64, body: &Body) -> Hitbox {
 pub(super) fn targets(level: &Level, tuning: &Tuning) -> Vec<Target> {
     let zones = super::super::check::zones_of(level).into_iter();
     let wanted = zones.filter(|zone| matches!(zone.kind, ZoneKind::Goal | ZoneKind::Pickup | ZoneKind::Checkpoint));
+    let places = zone_places(level);
     let mut all: Vec<Target> = wanted
-        .map(|zone| Target { name: level.names.zone(zone), zone: Some(zone), spot: spot_of(level, tuning, zone) })
+        .map(|zone| Target {
+            name: level.names.zone(zone),
+            zone: Some(zone),
+            spot: spot_of(level, tuning, &places, zone),
+        })
         .collect();
     if tuning.numbers().four_way.is_some() {
         // Seen from above nobody stands on anything.
@@ -197,35 +202,30 @@ pub(super) struct ZonePlace {
     pub(super) group: Group,
 }
 
-/// Where a zone is that stays where it is: a box for each tile, else one.
-pub(super) fn places_of(level: &Level, id: ZoneId) -> Vec<ZonePlace> {
+/// Every place of the zones that stay where they are: of each tile, block and drawn one.
+pub(super) fn zone_places(level: &Level) -> Vec<(ZoneId, ZonePlace)> {
     let grid = &level.grid;
-    match id.of {
-        ZoneOf::Tile { .. } => {
-            let all = (0..grid.rows()).flat_map(|row| (0..grid.columns()).map(move |column| (column, row)));
-            let own = all.filter_map(|(column, row)| {
-                let tile = grid.tile(column, row);
-                let zone = tile.zone?;
-                let is_it = zone.kind == id.kind && grid.zone_of_tile(column, row, &zone) == id.of;
-                let place = grid.grid_lines().cell(column, row);
-                is_it.then_some(ZonePlace { zone, place, group: tile.group })
-            });
-            own.collect()
-        }
-        ZoneOf::Block(at) => {
-            let block = &grid.blocks()[at];
-            block.zone.map(|zone| ZonePlace { zone, place: block.place(), group: block.group }).into_iter().collect()
-        }
-        ZoneOf::Drawn(at) => {
-            let drawn = &grid.zones()[at];
-            vec![ZonePlace { zone: drawn.zone, place: drawn.place, group: drawn.group }]
-        }
-        _ => Vec::new(),
-    }
+    let tiles = (0..grid.rows()).flat_map(|row| (0..grid.columns()).map(move |column| (column, row)));
+    let tiles = tiles.filter_map(|(column, row)| {
+        let tile = grid.tile(column, row);
+        let zone = tile.zone?;
+        let id = ZoneId { kind: zone.kind, of: grid.zone_of_tile(column, row, &zone) };
+        Some((id, ZonePlace { zone, place: grid.grid_lines().cell(column, row), group: tile.group }))
+    });
+    let blocks = grid.blocks().iter().enumerate().filter_map(|(at, block)| {
+        let zone = block.zone?;
+        let id = ZoneId { kind: zone.kind, of: ZoneOf::Block(at) };
+        Some((id, ZonePlace { zone, place: block.place(), group: block.group }))
+    });
+    let drawn = grid.zones().iter().enumerate().filter(|(_, drawn)| drawn.ramp.is_none()).map(|(at, drawn)| {
+        let id = ZoneId { kind: drawn.zone.kind, of: ZoneOf::Drawn(at) };
+        (id, ZonePlace { zone: drawn.zone, place: drawn.place, group: drawn.group })
+    });
+    tiles.chain(blocks).chain(drawn).collect()
 }
 
 /// Where a zone is felt.
-fn spot_of(level: &Level, tuning: &Tuning, id: ZoneId) -> Spot {
+fn spot_of(level: &Level, tuning: &Tuning, places: &[(ZoneId, ZonePlace)], id: ZoneId) -> Spot {
     let felt = |zone: &Zone, place: &Hitbox| place.grown(zone.margin.most() + tuning.feels().of(id.kind).most());
     match id.of {
         ZoneOf::Platform(at) => match &level.platforms[at].zone {
@@ -237,7 +237,8 @@ fn spot_of(level: &Level, tuning: &Tuning, id: ZoneId) -> Spot {
             drawn.map_or(Spot::Unknown, |drawn| Spot::Zone(vec![felt(&drawn.zone, &drawn.place)]))
         }
         ZoneOf::Tile { .. } | ZoneOf::Block(_) | ZoneOf::Drawn(_) => {
-            Spot::Zone(places_of(level, id).iter().map(|of| felt(&of.zone, &of.place)).collect())
+            let own = places.iter().filter(|(of, _)| *of == id);
+            Spot::Zone(own.map(|(_, of)| felt(&of.zone, &of.place)).collect())
         }
         _ => Spot::Unknown,
     }

@@ -73,7 +73,7 @@ impl<'l> Run<'l> {
     /// One tick; whether it goes on. Whoever is defeated has come nowhere by it.
     pub(super) fn tick(&mut self, held: Buttons) -> bool {
         self.ticks += 1;
-        self.playing.tick(self.ticks, held, &mut NoListener, |_, _| {});
+        self.playing.tick(self.ticks, held, &mut NoListener, |_| {});
         let is_lost = |event: &RoundEvent| {
             matches!(event, RoundEvent::Defeated(_) | RoundEvent::Restarted(_) | RoundEvent::RoundLost)
         };

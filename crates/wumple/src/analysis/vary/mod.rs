@@ -57,7 +57,7 @@ pub struct VaryCell {
 
 /// What must be said of the numbers that are measured, to pass.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
-pub struct Bounds {
+pub struct PassBounds {
     /// No less than this.
     pub at_least: Option<Quantity>,
     /// No more than this.
@@ -120,12 +120,12 @@ pub enum VaryError {
 /// `goes_on` is told how many are done, now and then, from several threads; where it says no, those that are left have no value.
 ///
 /// ```
-/// use wumple::analysis::{Bounds, Measure, Over, vary};
+/// use wumple::analysis::{PassBounds, Measure, Over, vary};
 /// use wumple::{TuningFile, demo};
 ///
 /// let dab = TuningFile::parse("dab", demo::DAB)?;
 /// let over = [Over::parse("jump.height = 2..4 tiles, 5")?];
-/// let report = vary(&dab, &over, &Measure::arc("full:apex_height")?, &Bounds::default(), |_| true)?;
+/// let report = vary(&dab, &over, &Measure::arc("full:apex_height")?, &PassBounds::default(), |_| true)?;
 /// let heights: Vec<f64> = report.cells.iter().filter_map(|cell| cell.value).collect();
 /// assert!(heights.iter().zip([2.0, 2.5, 3.0, 3.5, 4.0]).all(|(found, asked)| (found - asked).abs() < 1e-9));
 /// # Ok::<(), Box<dyn std::error::Error>>(())
@@ -138,7 +138,7 @@ pub fn vary(
     tuning: &TuningFile,
     over: &[Over],
     measure: &Measure<'_>,
-    bounds: &Bounds,
+    bounds: &PassBounds,
     goes_on: impl Fn(u64) -> bool + Sync,
 ) -> Result<VaryReport, VaryError> {
     let is_twice = over.len() == 2 && over[0].key == over[1].key;
@@ -190,14 +190,14 @@ pub fn vary(
     })
 }
 
-/// Bounds in px and seconds.
+/// PassBounds in px and seconds.
 struct Limits {
     at_least: Option<f64>,
     at_most: Option<f64>,
 }
 
 impl Limits {
-    fn of(bounds: &Bounds, tuning: &TuningFile, kind: Kind) -> Result<Limits, VaryError> {
+    fn of(bounds: &PassBounds, tuning: &TuningFile, kind: Kind) -> Result<Limits, VaryError> {
         let of = |bound: Option<Quantity>| match bound {
             Some(bound) if bound.kind().is_some_and(|of| of != kind) => {
                 Err(VaryError::Bound { expected: kind.name(), example: kind.example() })
