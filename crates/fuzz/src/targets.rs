@@ -5,7 +5,11 @@ use std::path::Path;
 use std::sync::LazyLock;
 
 use wumple::advanced::Names;
-use wumple::analysis::{RoundSummary, Target as Conversion, UnitStyle, check_level, convert, fit_into};
+use wumple::analysis::{
+    GameLoop, RoundSummary, Target as Conversion, UnitStyle, check_level, convert, fit_into, match_recording,
+};
+use wumple::files::{Recording, RecordingUnits};
+use wumple::numbers::Scheme;
 use wumple::units::{Quantity, Scale};
 use wumple::why::run_why;
 use wumple::{ButtonsFile, Level, Terrain, Timeline, Trace, TrialFile, TuningFile, Wishes, arcs, demo};
@@ -19,7 +23,7 @@ pub(crate) struct Target {
     pub(crate) run: fn(&[u8]) -> Result<usize, String>,
 }
 
-pub(crate) const TARGETS: [Target; 10] = [
+pub(crate) const TARGETS: [Target; 11] = [
     Target { name: "tuning", corpus: "tuning", run: tuning },
     Target { name: "write", corpus: "tuning", run: write },
     Target { name: "level", corpus: "level", run: level },
@@ -28,6 +32,7 @@ pub(crate) const TARGETS: [Target; 10] = [
     Target { name: "buttons", corpus: "buttons", run: buttons },
     Target { name: "trial", corpus: "trial", run: trial },
     Target { name: "trace", corpus: "trace", run: trace },
+    Target { name: "recording", corpus: "recording", run: recording },
     Target { name: "quantity", corpus: "quantity", run: quantity },
     Target { name: "tick", corpus: "tuning", run: tick },
 ];
@@ -79,6 +84,23 @@ fn write(input: &[u8]) -> Result<usize, String> {
         TuningFile::parse("f", &done.text).map_err(|wrong| wrong.to_string())?;
     }
     Ok(0)
+}
+
+/// Whatever a recording says, something is found in it or it is said why not.
+fn recording(input: &[u8]) -> Result<usize, String> {
+    let read = Recording::parse("f.csv", &text(input), &RecordingUnits::new(60.0, &SCALE));
+    let length = said(&read)?;
+    let Ok(recording) = read else { return Ok(length) };
+    if recording.rows.len() > 400 {
+        return Ok(length);
+    }
+    if let Ok(report) = match_recording(&recording, &GameLoop { rate: 60.0, scheme: Scheme::Exact, scale: SCALE }) {
+        if report.numbers.iter().any(|number| !number.value.is_finite()) {
+            return Err(String::from("finds what is no number"));
+        }
+        TuningFile::parse("f", &report.tuning_text()).map_err(|wrong| wrong.to_string())?;
+    }
+    Ok(length)
 }
 
 fn level(input: &[u8]) -> Result<usize, String> {

@@ -569,6 +569,39 @@ fn many_tunings_are_measured_drawn_and_written() {
 }
 
 #[test]
+fn a_recording_gives_a_tuning_that_is_written_and_drawn() {
+    let folder = tempfile::tempdir().unwrap();
+    let (to, figure) = (folder.path().join("mine.tuning.toml"), folder.path().join("match.svg"));
+    let asked = ["match", "practice.csv", "--rate", "60", "--tile", "16", "--scheme", "velocity-first"];
+    let written = ["--y", "down", "--write", to.to_str().unwrap(), "--figure", figure.to_str().unwrap()];
+    let (status, out, said) = output(&mut wumple(&[&asked[..], &written, &["--format", "json"]].concat()));
+    assert!(status == 0 && said.contains("written to "), "{said}");
+    let report: serde_json::Value = serde_json::from_str(&out).unwrap();
+    assert_eq!(report["format"].as_str(), Some("wumple-match 1"));
+    // What the recording was made with.
+    for (key, truth) in
+        [("run.top_speed", 102.4), ("jump.speed", 310.0), ("jump.gravity", 860.0), ("fall.top_speed", 240.0)]
+    {
+        let number = report["numbers"].as_array().unwrap().iter().find(|number| number["key"] == key).unwrap();
+        let (value, error) = (number["value"].as_f64().unwrap(), number["error"].as_f64().unwrap());
+        assert!((value - truth).abs() <= error && error < 0.05 * truth, "{key}: {value} +- {error}, not {truth}");
+    }
+    assert!(fs::read_to_string(&figure).unwrap().contains("the recording, and the tuning found from it"));
+    let (status, out, _) = output(&mut wumple(&["arcs", to.to_str().unwrap()]));
+    assert!(status == 0 && out.contains("full"), "{out}");
+    // Into a file that is there only these numbers are written.
+    fs::copy(demo_file("dab.tuning.toml"), &to).unwrap();
+    let (status, out, said) = output(&mut wumple(&[&asked[..], &written, &["--format", "csv"]].concat()));
+    assert!(status == 0 && said.contains("changed in "), "{said}");
+    assert!(out.starts_with("number,value,unit,error,at_once,lines,why_not\nrun.top_speed,102.4"), "{out}");
+    assert!(fs::read_to_string(&to).unwrap().contains("name = \"Dab\""));
+    let (status, _, said) = output(&mut wumple(&asked));
+    assert!(status == 2 && said.contains("does y grow the other way?"), "{said}");
+    let (status, _, said) = output(&mut wumple(&["match", "dab.tuning.toml", "--rate", "60", "--tile", "16"]));
+    assert!(status == 2 && said.contains("there is no column frame"), "{said}");
+}
+
+#[test]
 fn a_course_is_written_with_a_trial_that_passes() {
     let folder = tempfile::tempdir().unwrap();
     let (to, figure) = (folder.path().join("course"), folder.path().join("course.svg"));

@@ -30,6 +30,9 @@ pub const TRIALS: [(&str, &str); 4] = [
 /// Buttons through three rooms in order, from `jar-cellar` on.
 pub const THREE_ROOMS_BUTTONS: &str = include_str!("../demo/three-rooms.buttons");
 
+/// A recording of another game's character, of which only the places are known: whole pixels, frames missing.
+pub const PRACTICE: &str = include_str!("../demo/practice.csv");
+
 /// A room for one kind of motion, with buttons that lead Climbing Dab through it.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct Room {
@@ -195,6 +198,7 @@ pub fn files() -> Vec<(String, &'static str)> {
         ("too-late.buttons", TOO_LATE_BUTTONS),
         ("three-rooms.buttons", THREE_ROOMS_BUTTONS),
         ("steps/3-fall.tuning.toml", QUICK_FALL),
+        ("practice.csv", PRACTICE),
     ];
     let others = OTHERS.iter().map(|other| (format!("{}.tuning.toml", other.name), other.tuning));
     let rooms = ROOMS.iter().chain(OTHERS.iter().map(|other| &other.room)).flat_map(|room| {

@@ -122,6 +122,8 @@ mod documents {
     struct ManyTunings;
     #[doc = include_str!("../../../docs/37-courses.md")]
     struct Courses;
+    #[doc = include_str!("../../../docs/38-from-a-recording.md")]
+    struct FromARecording;
     #[doc = include_str!("../../../docs/32-poses.md")]
     struct Poses;
     #[doc = include_str!("../../../docs/21-saving-and-networks.md")]

@@ -4,16 +4,20 @@
 use std::sync::OnceLock;
 
 use wumple::analysis::{
-    ComparedRun, Measure, Over, PassBounds, ReachReport, ReachSettings, TrialOutcome, level_arcs, reach, vary,
+    ComparedRun, GameLoop, Measure, Over, PassBounds, ReachReport, ReachSettings, TrialOutcome, level_arcs,
+    match_recording, reach, vary,
 };
 use wumple::figures::{
     Figure, Page, TileArea, arcs_figure, body_figure, compare_figure, compare_time_figure, level_arcs_figure,
-    level_figure, reach_figure, ride_figure, run_figure, run_time_figure, time_figure, trial_figure, vary_figure,
+    level_figure, match_figure, reach_figure, ride_figure, run_figure, run_time_figure, time_figure, trial_figure,
+    vary_figure,
 };
-use wumple::units::Quantity;
+use wumple::files::{Recording, RecordingUnits};
+use wumple::numbers::Scheme;
+use wumple::units::{Quantity, Scale};
 use wumple::{ButtonsFile, Level, MoverId, TrialFile, TuningFile, arcs, compare, demo};
 
-fn figures() -> [Figure; 19] {
+fn figures() -> [Figure; 20] {
     let dab = TuningFile::parse("dab", demo::DAB).unwrap();
     let level = Level::parse("room", demo::THROWING_ROOM).unwrap();
     let buttons = ButtonsFile::parse("buttons", demo::THROWING_ROOM_BUTTONS, &dab.scale).unwrap();
@@ -44,9 +48,18 @@ fn figures() -> [Figure; 19] {
         compared_over_time,
         trial_figure(&failed_trial()),
         closed_room(),
+        matched(),
         varied(&["jump.height = 2..5 tiles, 13"], "full:air_time", "0.8 s"),
         varied(&["jump.height = 2..5 tiles, 13", "run.top_speed = 4..10 tiles/s, 7"], "running:reach", "5 tiles"),
     ]
+}
+
+fn matched() -> Figure {
+    let scale = Scale { tile: 16.0, frames_per_second: 60.0 };
+    let units = RecordingUnits { y_down: true, ..RecordingUnits::new(60.0, &scale) };
+    let recording = Recording::parse("practice.csv", demo::PRACTICE, &units).unwrap();
+    let looped = GameLoop { rate: 60.0, scheme: Scheme::VelocityFirst, scale };
+    match_figure(&recording, &match_recording(&recording, &looped).unwrap())
 }
 
 fn varied(over: &[&str], measure: &str, at_least: &str) -> Figure {
@@ -128,6 +141,7 @@ fn the_figures_say_what_they_show() {
         compared_time,
         trial,
         closed,
+        matched,
         curve,
         map,
     ] = figures();
@@ -136,6 +150,14 @@ fn the_figures_say_what_they_show() {
             &arcs,
             &["Jump arcs of Dab", "apex 3.4 tiles (54.4 px)", "0.35 s, tick 21", "reach 4.972 tiles (79.56 px)", "px"]
                 [..],
+        ),
+        (
+            &matched,
+            &[
+                "practice.csv: the recording, and the tuning found from it",
+                "run-ups, stops and turns as found",
+                "height, tiles",
+            ][..],
         ),
         (&level, &["Throwing room, with the hitbox of Dab", "hitbox 10 x 22 px", "hazard", "goal", "deadly edge"][..]),
         (

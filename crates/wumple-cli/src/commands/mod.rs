@@ -10,6 +10,7 @@ pub(crate) mod demo;
 pub(crate) mod draw;
 pub(crate) mod fit;
 mod fit_moves;
+pub(crate) mod match_recording;
 pub(crate) mod new;
 pub(crate) mod reach;
 pub(crate) mod run;

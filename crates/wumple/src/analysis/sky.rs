@@ -23,6 +23,11 @@ impl Sky {
         self.world.tick(&[held]);
     }
 
+    /// Throws the body: px/s, y down.
+    pub(super) fn throw(&mut self, velocity: DVec2) {
+        self.world.set_velocity(self.id, velocity);
+    }
+
     pub(super) fn body(&self) -> &Character {
         self.world.character(self.id)
     }

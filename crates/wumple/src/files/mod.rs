@@ -20,6 +20,8 @@ mod poses;
 mod practice;
 mod reader;
 #[cfg(feature = "instruments")]
+mod recording;
+#[cfg(feature = "instruments")]
 mod texts;
 #[cfg(feature = "instruments")]
 mod trace;
@@ -44,6 +46,8 @@ pub(crate) use named::named_files;
 pub use practice::PracticeInput;
 #[cfg(feature = "instruments")]
 pub(crate) use reader::{listed, nearest};
+#[cfg(feature = "instruments")]
+pub use recording::{RecordedRow, Recording, RecordingUnits};
 #[cfg(feature = "instruments")]
 pub use texts::{TuningPart, TuningText, with_letter};
 #[cfg(feature = "instruments")]
