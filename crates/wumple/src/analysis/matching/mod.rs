@@ -139,7 +139,7 @@ pub fn match_recording(recording: &Recording, looped: &GameLoop) -> Result<Match
         return Err(MatchError::NoGround);
     }
     let flights = stretches::flights(recording, &ground);
-    if is_upside_down(recording, &ground) {
+    if is_upside_down(recording, looped.rate) {
         return Err(MatchError::UpsideDown);
     }
     let (flown, seen) = upright::solve(recording, &flights, looped);
@@ -172,22 +172,21 @@ pub fn match_recording(recording: &Recording, looped: &GameLoop) -> Result<Match
     Ok(report)
 }
 
-/// Whether more flights go down and come back to the same ground than up and back, as jumps do where y is taken for its opposite.
-fn is_upside_down(recording: &Recording, ground: &[Range<usize>]) -> bool {
-    let height = |stretch: &Range<usize>| recording.rows[stretch.start].y;
-    let comes_back = |pair: &&[Range<usize>]| (height(&pair[0]) - height(&pair[1])).abs() < 0.6 * recording.y_step;
-    let way = |pair: &[Range<usize>]| {
-        let between = &recording.rows[pair[0].end..pair[1].start];
-        let is_below = between.iter().all(|row| row.y < height(&pair[0]));
-        if between.len() < 4 {
-            0
-        } else if is_below {
-            1
-        } else {
-            -1
-        }
+/// Whether it would have more jumps that come back to the ground they left if y went the other way.
+fn is_upside_down(recording: &Recording, rate: f64) -> bool {
+    let jumps = |recording: &Recording| {
+        let ground = stretches::ground(recording, rate);
+        let height = |stretch: &Range<usize>| recording.rows[stretch.start].y;
+        let is_jump = |pair: &&[Range<usize>]| {
+            let between = &recording.rows[pair[0].end..pair[1].start];
+            let comes_back = (height(&pair[0]) - height(&pair[1])).abs() < 0.6 * recording.y_step;
+            comes_back && between.len() >= 4 && between.iter().all(|row| row.y > height(&pair[0]))
+        };
+        ground.windows(2).filter(is_jump).count()
     };
-    ground.windows(2).filter(comes_back).map(way).sum::<i32>() > 0
+    let mut turned = recording.clone();
+    turned.rows.iter_mut().for_each(|row| row.y = -row.y);
+    jumps(&turned) > jumps(recording)
 }
 
 fn lines(recording: &Recording, rows: &Range<usize>) -> (usize, usize) {
