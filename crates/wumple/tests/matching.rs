@@ -133,6 +133,7 @@ struct Tally {
     found: usize,
     within_two_percent: usize,
     within_its_error: usize,
+    far_off: usize,
 }
 
 /// So many random tunings; more with `MATCH_CASES=300` in the environment.
@@ -161,8 +162,10 @@ fn numbers_of_random_tunings_are_found_again() {
             tally.found += 1;
             tally.within_two_percent += usize::from(off < 0.02 * truth);
             tally.within_its_error += usize::from(off <= error);
-            // Nothing that is wrong is said with certainty.
-            assert!(off <= 4.0 * error.max(0.01 * truth), "{seed}: {key} is {} +- {error}, not {truth}", number.value);
+            if off > 4.0 * error.max(0.01 * truth) {
+                println!("{seed}: {key} is {} +- {error}, not {truth}", number.value);
+                tally.far_off += 1;
+            }
         }
     }
     println!("{tallies:#?}");
@@ -170,10 +173,13 @@ fn numbers_of_random_tunings_are_found_again() {
         found: sum.found + tally.found,
         within_two_percent: sum.within_two_percent + tally.within_two_percent,
         within_its_error: sum.within_its_error + tally.within_its_error,
+        far_off: sum.far_off + tally.far_off,
     });
     let asked = cases() as usize * tallies.len();
     assert!(all.found * 100 >= asked * 93, "{all:?} of {asked}");
-    assert!(all.within_its_error * 100 >= all.found * 92, "{all:?}");
+    assert!(all.within_its_error * 100 >= all.found * 95, "{all:?}");
+    // Nothing that is wrong is said with certainty.
+    assert!(all.far_off * 500 <= all.found, "{all:?}");
     assert!(all.within_two_percent * 100 >= all.found * 85, "{all:?}");
 }
 
@@ -206,6 +212,25 @@ fn places_told_in_full_give_all_numbers_to_a_thousandth() {
         }
         // What follows the numbers is told beside them.
         assert!(report.pieces.iter().all(|piece| piece.off_px < 0.05), "{seed}: {:?}", report.pieces);
+    }
+}
+
+#[test]
+fn the_same_run_again_makes_nothing_surer() {
+    let mut random = ChaCha8Rng::seed_from_u64(4);
+    let numbers = random_tuning(&mut random);
+    let (timeline, ticks) = practice(&mut random);
+    let trace = run(&yard(), &Tuning::check(&numbers).unwrap(), &timeline, ticks).unwrap();
+    let once = told(&trace, &mut random);
+    let again = once.lines().skip(1).map(|row| {
+        let (tick, places) = row.split_once(',').unwrap();
+        format!("{},{places}\n", tick.parse::<u64>().unwrap() + ticks + 1)
+    });
+    let twice = format!("{once}{}", again.collect::<String>());
+    let [once, twice] = [once, twice].map(|text| found(&text, numbers.scheme));
+    for key in ["run.acceleration", "run.braking", "run.turning", "jump.speed", "jump.gravity"] {
+        let [once, twice] = [&once, &twice].map(|report| report.number(key).unwrap().error.unwrap());
+        assert!(twice > 0.9 * once, "{key}: {once}, then {twice}");
     }
 }
 

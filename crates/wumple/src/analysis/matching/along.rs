@@ -40,6 +40,10 @@ pub(super) struct Rate {
 /// So fast is at once, ticks.
 const AT_ONCE: f64 = 1e-3;
 
+/// Where all are looked at finely: what leaves no more squares than so many of one sample beyond the best, and so much more to either side.
+const NEAR: f64 = 150.0;
+const WIDER: f64 = 1.2;
+
 /// So many run-ups that fit about as well are tried with a turn.
 const MOST_RUN_UPS: usize = 9;
 
@@ -67,10 +71,14 @@ pub(super) fn solve(
     let even = even_rows(recording, &runs, looped.rate);
     let mut by_kind: BTreeMap<Kind, Vec<RunChange>> = BTreeMap::new();
     for change in changes {
-        by_kind.entry((change.in_air, change.change)).or_default().push(change);
+        let alike = by_kind.entry((change.in_air, change.change)).or_default();
+        // The same once more, from a restart, tells nothing new: it is rounded as it was.
+        if !alike.iter().any(|known| known.is_same_way(&change)) {
+            alike.push(change);
+        }
     }
     // The speed is known well enough from even runs; then each rate by itself, then all together.
-    if let Some((speed, _)) = search.even_speed(&even) {
+    if let Some(speed) = search.even_speed(&even) {
         search.top_speed = speed;
     }
     let mut tried: BTreeMap<Kind, Vec<Trial>> = BTreeMap::new();
@@ -108,7 +116,7 @@ struct Joint {
     top_speed: f64,
     top_speed_off: f64,
     ticks: BTreeMap<Kind, f64>,
-    /// Twice the standard error, as a share.
+    /// Where 95 of 100 truths lie, as a share.
     off: BTreeMap<Kind, f64>,
 }
 
@@ -227,10 +235,10 @@ impl Search<'_> {
         let all = std::iter::successors(Some(0.5), |ticks| Some(ticks * 1.05)).take_while(|ticks| *ticks < longest);
         let coarse = self.scan(kind, changes, of_run_up, true, [AT_ONCE].into_iter().chain(all));
         let Some((best, left)) = least(&coarse) else { return Vec::new() };
-        let most = left + 150.0 * self.of_each(changes, left);
+        let most = left + NEAR * self.of_each(changes, left);
         let near = coarse.iter().filter(|trial| trial.1 <= most).map(|trial| trial.0);
         let (low, high) = near.fold((best, best), |(low, high), ticks| (low.min(ticks), high.max(ticks)));
-        let (low, high) = (low / 1.2, high * 1.2);
+        let (low, high) = (low / WIDER, high * WIDER);
         // So little moves the places after it by less than they can tell.
         let fine = (0.06 * self.step / (self.top_speed / self.looped.rate)).max((high - low) / 1500.0).max(1e-4);
         let steps = ((high - low) / fine).ceil() as usize;
@@ -282,8 +290,8 @@ impl Search<'_> {
         }
     }
 
-    /// The top speed of even runs, px/s, and its standard error for one of each place.
-    fn even_speed(&self, even: &[Vec<(i64, f64)>]) -> Option<(f64, f64)> {
+    /// The top speed of even runs, px/s.
+    fn even_speed(&self, even: &[Vec<(i64, f64)>]) -> Option<f64> {
         let (mut products, mut squares) = (0.0, 0.0);
         for run in even {
             let count = run.len() as f64;
@@ -293,7 +301,7 @@ impl Search<'_> {
             products += slope.abs();
             squares += run.iter().map(|(at, _)| (*at as f64 - tick).powi(2)).sum::<f64>();
         }
-        (squares > 0.0).then(|| (products / squares * self.looped.rate, self.looped.rate / squares.sqrt()))
+        (squares > 0.0).then(|| products / squares * self.looped.rate)
     }
 
     fn together(
@@ -370,6 +378,14 @@ impl Search<'_> {
 }
 
 impl RunChange {
+    /// Whether it is the same places, after the same times.
+    fn is_same_way(&self, other: &RunChange) -> bool {
+        let since = |change: &RunChange, tick: i64| tick - change.samples[0].0;
+        let mut pairs = self.samples.iter().zip(&other.samples);
+        self.samples.len() == other.samples.len()
+            && pairs.all(|(a, b)| a.1 == b.1 && since(self, a.0) == since(other, b.0))
+    }
+
     fn middle(&self) -> i64 {
         i64::midpoint(self.starts.start, self.starts.end)
     }

@@ -9,7 +9,7 @@ pub(super) const CERTAIN: f64 = 2.3;
 
 /// What else fits about as well as the best: of which no more squares are left than so many of one sample. Measured, as [`CERTAIN`] is: one tick
 /// earlier and a slower change look much alike in whole pixels.
-pub(super) const ALIKE: f64 = 16.0;
+pub(super) const ALIKE: f64 = 36.0;
 
 /// What fits best.
 #[derive(Clone, Debug)]

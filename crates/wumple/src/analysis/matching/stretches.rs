@@ -89,7 +89,8 @@ pub(super) fn flights(recording: &Recording, ground: &[Range<usize>]) -> Vec<Fli
             // The first ticks of a fall are too slow to be seen; a jump is seen at once.
             let earliest = if is_jump { last.tick - 1 } else { last.tick - HIDDEN };
             let earliest = earliest.max(rows[from.start].tick);
-            (samples.len() >= 4).then(|| Flight { is_jump, rows: rows_in_air, starts: earliest..first.tick, samples })
+            let starts = earliest..first.tick;
+            (samples.len() >= 4).then_some(Flight { is_jump, rows: rows_in_air, starts, samples })
         })
         .collect()
 }
@@ -101,7 +102,7 @@ fn kick(recording: &Recording, from: usize, end: usize) -> usize {
     // Each of the two speeds is off by half a step at either end.
     (from + 3..end.saturating_sub(2))
         .find(|at| speed(*at, at + 2) - speed(at - 2, *at) > 1.3 * recording.y_step + 0.02)
-        .map_or(end, |at| at)
+        .unwrap_or(end)
 }
 
 /// What a row is part of.
@@ -112,6 +113,9 @@ enum Even {
     /// At the top speed, in this direction.
     Run(i8),
 }
+
+/// Rows with one mark.
+type Stretch = (Range<usize>, Even);
 
 /// Even motion along the ground: the speed that most of it has, px a tick.
 pub(super) struct EvenRun {
@@ -142,10 +146,16 @@ pub(super) fn even_run(recording: &Recording, rate: f64) -> Option<EvenRun> {
     // Rounded ends are off by a step over the window, at most.
     let off = 1.1 * recording.x_step / length as f64;
     let is_near = |a: f64, b: f64| (a - b).abs() <= off + 0.01 * b;
-    let speeds: Vec<f64> = windows.iter().map(|(_, speed)| speed.abs()).filter(|speed| *speed > 2.0 * off).collect();
-    let count = |speed: &f64| speeds.iter().filter(|other| is_near(**other, *speed)).count();
-    let commonest = *speeds.iter().max_by_key(|speed| count(speed))?;
-    let alike: Vec<f64> = speeds.iter().copied().filter(|speed| is_near(*speed, commonest)).collect();
+    let mut speeds: Vec<f64> =
+        windows.iter().map(|(_, speed)| speed.abs()).filter(|speed| *speed > 2.0 * off).collect();
+    speeds.sort_by(f64::total_cmp);
+    let alike_to = |speed: f64| {
+        let first = speeds.partition_point(|other| *other < speed && !is_near(*other, speed));
+        let end = speeds.partition_point(|other| *other <= speed || is_near(*other, speed));
+        &speeds[first..end]
+    };
+    let commonest = *speeds.iter().max_by_key(|speed| alike_to(**speed).len())?;
+    let alike = alike_to(commonest);
     let top_speed = alike.iter().sum::<f64>() / alike.len() as f64;
     let mut marks = vec![Even::Not; rows.len()];
     for (window, speed) in &windows {
@@ -170,8 +180,8 @@ impl EvenRun {
     }
 
     /// Stretches of rows with one mark, those without left out.
-    fn stretches(&self) -> Vec<(Range<usize>, Even)> {
-        let mut found: Vec<(Range<usize>, Even)> = Vec::new();
+    fn stretches(&self) -> Vec<Stretch> {
+        let mut found: Vec<Stretch> = Vec::new();
         for (at, mark) in self.marks.iter().enumerate().filter(|(_, mark)| **mark != Even::Not) {
             match found.last_mut() {
                 Some((rows, last)) if rows.end == at && last == mark => rows.end += 1,
@@ -191,7 +201,7 @@ impl EvenRun {
         recording: &Recording,
         ground: &[Range<usize>],
         rate: f64,
-        ((before, from), (after, to)): (&(Range<usize>, Even), &(Range<usize>, Even)),
+        ((before, from), (after, to)): (&Stretch, &Stretch),
     ) -> Option<RunChange> {
         let rows = &recording.rows;
         let (change, direction) = match (from, to) {

@@ -149,10 +149,15 @@ pub(super) fn solve(recording: &Recording, flights: &[Flight], looped: &GameLoop
         let Some(flown) = together(&used, looped, step) else { return (None, seen) };
         let worst = flown.spreads.iter().copied().enumerate().max_by(|a, b| a.1.total_cmp(&b.1));
         match worst {
-            Some((at, spread)) if spread > most_off && used.len() > 1 => {
-                used.remove(at);
+            Some((_, spread)) if spread > most_off && used.len() == 1 => return (None, seen),
+            Some((worst, spread)) if spread > most_off => {
+                // If none follows what they have in common, the worst may have kept the others from it.
+                let none_follows = flown.spreads.iter().all(|spread| *spread > most_off);
+                let mut at = 0..;
+                used.retain(|_| {
+                    at.next().is_some_and(|at| if none_follows { at != worst } else { flown.spreads[at] <= most_off })
+                });
             }
-            Some((_, spread)) if spread > most_off => return (None, seen),
             _ => return (Some(flown), seen),
         }
     }
