@@ -208,7 +208,10 @@ impl MatchReport {
     fn add(&mut self, key: &'static str, unit: &'static str, value: f64, share_off: f64, lines: &[(usize, usize)]) {
         if share_off > MOST_OFF || !share_off.is_finite() {
             let why = match share_off.is_finite() {
-                true => format!("it may be off by {:.0} %: too little of it is seen", share_off * 100.0),
+                true => format!(
+                    "about {value:.0} {unit}, but that may be off by {:.0} %: too little of it is seen",
+                    share_off * 100.0
+                ),
                 false => "what is seen does not decide it".to_owned(),
             };
             return self.unseen(key, why);
