@@ -5,7 +5,8 @@ mod common;
 use std::path::Path;
 
 use proptest::prelude::*;
-use wumple::{Buttons, ButtonsFile, TrialFile, TuningFile, demo};
+use wumple::analysis::{ReachAnswer, ReachReport, ReachSettings, reach};
+use wumple::{Buttons, ButtonsFile, DVec2, Event, TrialFile, TuningFile, ZoneKind, demo};
 use wumple_window::desk::{Again, StartAt, Trial, Units, Written};
 use wumple_window::{Desk, Source};
 
@@ -24,6 +25,93 @@ fn play(desk: &mut Desk, held: Buttons, ticks: u32) {
 
 fn said(desk: &Desk) -> String {
     desk.said.as_ref().map_or_else(String::new, |said| said.words.clone())
+}
+
+/// Frames go by until it is known what can be reached.
+fn wait_for_ways(desk: &mut Desk) {
+    for _ in 0..6000 {
+        desk.frame(0.01);
+        if desk.ways.as_ref().is_some_and(|ways| !ways.is_looking()) {
+            return;
+        }
+        std::thread::sleep(std::time::Duration::from_millis(10));
+    }
+    panic!("nothing was found within a minute");
+}
+
+/// The middle of something that is asked after.
+fn middle_of(desk: &Desk, name: &str) -> DVec2 {
+    let report = desk.ways.as_ref().and_then(|ways| ways.report()).unwrap();
+    let target = report.targets.iter().find(|target| target.target.starts_with(name)).unwrap();
+    let [left, top, right, bottom] = target.place_px;
+    DVec2::new(f64::midpoint(left, right), f64::midpoint(top, bottom))
+}
+
+#[test]
+fn ways_are_looked_for_from_where_it_stands_and_played() {
+    let mut desk = desk();
+    desk.player.runs = false;
+    play(&mut desk, RIGHT, 20);
+    let feet = desk.player.play().report().feet;
+    play(&mut desk, JUMP, 5);
+    // In the air: from where it stood last.
+    desk.ask_for_ways();
+    assert_eq!(desk.ways.as_ref().unwrap().from(), feet);
+    wait_for_ways(&mut desk);
+    let goal = middle_of(&desk, "goal");
+    desk.play_way_to(goal);
+    assert!(said(&desk).starts_with("the way to goal@"), "{}", said(&desk));
+    // It is shown from its start on, as fast as time goes, and stops at its end.
+    assert_eq!((desk.player.tick_now(), desk.player.is_shown_again()), (0, true));
+    assert_eq!(desk.player.play().report().feet, feet);
+    let ticks = desk.player.tried().ticks;
+    for _ in 0..=ticks {
+        desk.frame(1.0 / 60.0);
+    }
+    assert_eq!((desk.player.tick_now(), desk.player.is_shown_again(), desk.player.runs), (ticks, false, false));
+    let events = desk.player.trace().rows.iter().flat_map(|row| &row.events);
+    assert!(events.into_iter().any(|event| matches!(event, Event::Entered(zone) if zone.kind == ZoneKind::Goal)));
+    // Nothing is there, and asked for no longer.
+    desk.play_way_to(DVec2::new(-400.0, -400.0));
+    assert_eq!(said(&desk), "there is nothing to be reached there");
+    desk.ask_for_ways();
+    assert!(desk.ways.is_none());
+}
+
+#[test]
+fn ways_are_those_of_the_numbers_of_now() {
+    let mut desk = desk();
+    desk.player.runs = false;
+    desk.ask_for_ways();
+    wait_for_ways(&mut desk);
+    let answers = |report: &ReachReport| -> Vec<bool> {
+        report.targets.iter().map(|target| matches!(target.answer, ReachAnswer::Reached { .. })).collect()
+    };
+    let then = answers(desk.ways.as_ref().and_then(|ways| ways.report()).unwrap());
+    desk.numbers.set("jump.height", "1.4 tiles");
+    desk.numbers_changed();
+    assert!(desk.ways.as_ref().is_some_and(|ways| ways.is_looking() && ways.report().is_none()));
+    wait_for_ways(&mut desk);
+    let now = answers(desk.ways.as_ref().and_then(|ways| ways.report()).unwrap());
+    let fresh = reach(desk.level(), desk.numbers.file(), &ReachSettings::default(), |_| true).unwrap();
+    assert_eq!(now, answers(&fresh));
+    assert_ne!(now, then, "a low jump reaches less");
+}
+
+#[test]
+fn what_is_shown_again_is_played_on_from_there() {
+    let mut desk = desk();
+    desk.player.runs = false;
+    play(&mut desk, RIGHT, 60);
+    desk.player.show_again();
+    for _ in 0..10 {
+        desk.frame(1.0 / 60.0);
+    }
+    assert!(desk.player.is_shown_again() && desk.player.tick_now() < 60);
+    let then = desk.player.tick_now();
+    play(&mut desk, JUMP, 1);
+    assert_eq!((desk.player.tick_now(), desk.player.is_shown_again()), (then + 1, false));
+    assert_eq!(desk.player.tried().ticks, then + 1);
 }
 
 /// Every row of both, to the bit.

@@ -60,6 +60,33 @@ fn a_press_shorter_than_a_frame_jumps_however_slow_the_frame() {
 }
 
 #[test]
+fn a_key_shows_what_can_be_reached_and_a_click_plays_the_way() {
+    let mut harness = window(desk());
+    harness.key_press(Key::V);
+    harness.run_steps(2);
+    let is_looking = |harness: &Harness<'_, Window>| harness.state().desk.ways.as_ref().unwrap().is_looking();
+    for _ in 0..3000 {
+        if !is_looking(&harness) {
+            break;
+        }
+        std::thread::sleep(std::time::Duration::from_millis(20));
+        harness.run_steps(1);
+    }
+    assert!(!is_looking(&harness), "within a minute");
+    // Somewhere over the level is a place that it comes to.
+    let places =
+        (0..12).flat_map(|row| (0..8).map(move |column| pos2(60.0 + 100.0 * column as f32, 120.0 + 38.0 * row as f32)));
+    let plays = |place| {
+        click(&mut harness, place);
+        harness.state().desk.player.is_shown_again()
+    };
+    assert!(places.into_iter().any(plays));
+    harness.get_by_label("Ways").click();
+    harness.run_steps(2);
+    assert!(harness.state().desk.ways.is_none());
+}
+
+#[test]
 fn keys_play_pause_step_and_start_again() {
     let mut harness = window(desk());
     harness.key_down(Key::D);

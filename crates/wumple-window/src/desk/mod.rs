@@ -9,9 +9,11 @@ mod numbers;
 mod player;
 mod room;
 mod shown;
+mod ways;
 
 use std::path::{Path, PathBuf};
 
+use wumple::analysis::ReachAnswer;
 use wumple::files::read_text;
 use wumple::{ButtonsFile, DVec2, FileError, Level, Trace, Tuning, demo};
 
@@ -23,6 +25,7 @@ pub use numbers::{Numbers, Value};
 pub use player::{MOST_AGAIN, Player, StartAt, Try};
 pub use room::Room;
 pub use shown::Units;
+pub use ways::Ways;
 
 /// A try of fewer ticks is not worth playing again: the one before it is.
 const SHORT: u64 = 30;
@@ -43,6 +46,8 @@ pub struct Desk {
     pub again: Option<Again>,
     /// Tries that were kept, to be seen beside the present one.
     pub ghosts: Vec<Trace>,
+    /// What can be reached from where who plays stood, while that is asked for.
+    pub ways: Option<Ways>,
     /// What is to be said.
     pub said: Option<Said>,
     /// Where what has no file yet is kept.
@@ -135,6 +140,7 @@ impl Desk {
             keyboard: Keyboard::default(),
             again: None,
             ghosts: Vec::new(),
+            ways: None,
             said: None,
             folder: beside.unwrap_or_default(),
             before: None,
@@ -172,6 +178,7 @@ impl Desk {
         if *tuning == self.tuned {
             return;
         }
+        self.ways.iter_mut().for_each(Ways::outdate);
         let is_other_rate = tuning.rate() != self.player.trace().rate;
         self.tuned = tuning.clone();
         if is_other_rate {
@@ -241,6 +248,7 @@ impl Desk {
 
     /// To be called when the level was changed: what was held is played in the new one.
     pub fn room_changed(&mut self) {
+        self.ways.iter_mut().for_each(Ways::outdate);
         let (tried, runs, speed) = (self.player.tried().clone(), self.player.runs, self.player.speed);
         match Player::of_try(self.room.level(), &self.tuned, &tried) {
             Ok(mut player) => {
@@ -277,6 +285,49 @@ impl Desk {
         self.ghosts.push(self.player.trace().clone());
         let count = self.ghosts.len();
         self.say(format!("kept to be seen beside others: {count}"));
+    }
+
+    /// Asks what can be reached from where who plays stands, or stood last; or, if that is shown, asks no longer.
+    pub fn ask_for_ways(&mut self) {
+        if self.ways.take().is_some() {
+            return;
+        }
+        let rows = &self.player.trace().rows[..=self.player.tick_now() as usize];
+        match rows.iter().rev().find(|row| row.contacts.below) {
+            Some(row) => self.ways = Some(Ways::look(self.room.level(), self.numbers.file(), row.feet)),
+            None => self.complain("it has not stood anywhere yet, to reach something from there"),
+        }
+    }
+
+    /// Plays the way to what can be reached at a place of the level: a try that begins where ways were asked for. Says why there is
+    /// none, where there is none.
+    pub fn play_way_to(&mut self, place: DVec2) {
+        let Some(ways) = &self.ways else { return };
+        let Some(target) = ways.at(place, self.numbers.file().scale.tile) else {
+            return self.say("there is nothing to be reached there");
+        };
+        let name = target.target.clone();
+        match &target.answer {
+            ReachAnswer::Reached { held, ticks, .. } => {
+                let tried = Try { start: StartAt::Place(ways.from()), held: held.clone(), ticks: *ticks };
+                match Player::of_try(self.room.level(), &self.tuned, &tried) {
+                    Ok(mut player) => {
+                        player.speed = self.player.speed;
+                        player.show_again();
+                        self.player = player;
+                        self.again = None;
+                        let seconds = tried.ticks as f64 / self.tuned.rate();
+                        self.say(format!("the way to {name}: {} s", wumple::units::short(seconds)));
+                    }
+                    Err(why) => self.complain(why),
+                }
+            }
+            ReachAnswer::OutOfReach { why } => {
+                let words = format!("{name} is out of reach: {why}");
+                self.say(words);
+            }
+            ReachAnswer::NotFound => self.say(format!("no way to {name} was found; that there is none is not certain")),
+        }
     }
 
     /// Plays buttons from a file, from the spawn on, as far as they go; then it stands still there.
@@ -356,6 +407,9 @@ impl Desk {
 
     /// A frame that took so long, s: the ticks that are due.
     pub fn frame(&mut self, seconds: f64) -> u32 {
+        if let Some(ways) = &mut self.ways {
+            ways.frame(seconds, self.room.level(), self.numbers.file());
+        }
         self.player.advance(seconds)
     }
 

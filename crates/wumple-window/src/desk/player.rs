@@ -91,6 +91,8 @@ pub struct Player {
     completed: Option<WhyLog>,
     /// What was played beyond the tick that is looked at.
     ahead: Option<Trace>,
+    /// Whether what was played is shown once more, from the tick that is looked at on.
+    shows_again: bool,
     /// Whether time goes on.
     pub runs: bool,
     /// How fast it goes, 1 as in the game.
@@ -119,6 +121,7 @@ impl Player {
             log: WhyLog::default(),
             completed: None,
             ahead: None,
+            shows_again: false,
             runs: true,
             speed: 1.0,
         })
@@ -148,6 +151,13 @@ impl Player {
 
     /// A frame took so long, s: the ticks that are due are played. How many.
     pub fn advance(&mut self, seconds: f64) -> u32 {
+        self.shows_again &= !self.runs;
+        if self.shows_again {
+            let due = self.pacer.advance(seconds * self.speed);
+            self.go_to(self.tick_now() + u64::from(due));
+            self.shows_again = self.is_back();
+            return due;
+        }
         if !self.runs || self.is_over() {
             return 0;
         }
@@ -158,6 +168,7 @@ impl Player {
 
     /// One tick. Whoever had gone back plays on from there.
     pub fn step(&mut self) {
+        self.shows_again = false;
         self.play_on();
         if self.is_over() {
             return;
@@ -231,6 +242,23 @@ impl Player {
 
     /// Goes back, or on again, to a tick of the try, and stops there.
     pub fn look_at(&mut self, tick: u64) {
+        self.shows_again = false;
+        self.go_to(tick);
+    }
+
+    /// Shows the whole try once more, as fast as time goes, and stops at its end.
+    pub fn show_again(&mut self) {
+        self.go_to(0);
+        self.shows_again = self.is_back();
+    }
+
+    /// Whether it is shown once more.
+    #[must_use]
+    pub fn is_shown_again(&self) -> bool {
+        self.shows_again
+    }
+
+    fn go_to(&mut self, tick: u64) {
         self.runs = false;
         let tick = tick.min(self.tried.ticks);
         if self.ahead.is_none() {

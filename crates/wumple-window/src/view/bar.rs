@@ -108,6 +108,11 @@ impl Window {
         if told(ui.add_enabled(has_round, egui::Button::new("At checkpoint")), tip).clicked() {
             self.desk.restart_at_checkpoint();
         }
+        let ways = ui.selectable_label(self.desk.ways.is_some(), "Ways");
+        let tip = "what can be reached from where it stands, and what nobody can reach (V); a click there, or H, plays the way";
+        if ways.on_hover_text(tip).clicked() {
+            self.desk.ask_for_ways();
+        }
     }
 
     fn show_steps(&mut self, ui: &mut Ui) {

@@ -2,6 +2,7 @@
 
 use eframe::egui::{Color32, FontId, Painter, Pos2, Rect, Shape, Stroke, StrokeKind, Vec2, vec2};
 use wumple::advanced::Crumbling;
+use wumple::analysis::{Reach, ReachAnswer};
 use wumple::numbers::PlatformSurface;
 use wumple::{
     Buttons, DVec2, Edge, Event, Grid, Hitbox, Level, Play, RoundEvent, Side, State, Surface, Terrain, Trace, ZoneId,
@@ -10,7 +11,7 @@ use wumple::{
 
 use super::colours::{Colours, faint};
 use super::sight::Sight;
-use crate::desk::{Again, Desk};
+use crate::desk::{Again, Desk, Ways};
 
 /// What is drawn beside the level and who plays.
 #[derive(Clone, Copy, Debug)]
@@ -490,6 +491,59 @@ impl Canvas<'_> {
         for (_, side) in sides.into_iter().filter(|(is_touched, _)| *is_touched && self.shows.contacts) {
             self.painter.line_segment(side, touch);
         }
+    }
+
+    /// What can be reached and what cannot, and the way to where the pointer is.
+    pub(crate) fn draw_ways(&self, ways: &Ways, pointer: Option<DVec2>, tile: f64) {
+        let Some(report) = ways.report() else { return };
+        let pointed = pointer.and_then(|place| ways.at(place, tile));
+        for target in &report.targets {
+            let is_pointed = pointed.is_some_and(|pointed| pointed.target == target.target);
+            self.draw_target(target, if is_pointed { 5.0 } else { 3.0 });
+        }
+        let Some(Reach { target, answer, .. }) = pointed else { return };
+        let words = match answer {
+            ReachAnswer::Reached { ticks, path, .. } => {
+                let points: Vec<Pos2> = path.iter().map(|feet| self.sight.to_screen(*feet)).collect();
+                self.painter.line(points, Stroke::new(2.5, self.colours.plum));
+                format!("{target}: in {} s", wumple::units::short(*ticks as f64 / report.rate_hz))
+            }
+            ReachAnswer::OutOfReach { why } => format!("{target}: out of reach: {why}"),
+            ReachAnswer::NotFound => format!("{target}: not found"),
+        };
+        self.caption(&words);
+    }
+
+    fn draw_target(&self, target: &Reach, width: f32) {
+        let [left, top, right, bottom] = target.place_px;
+        let colour = match target.answer {
+            ReachAnswer::Reached { .. } => self.colours.celadon,
+            ReachAnswer::OutOfReach { .. } => self.colours.terracotta,
+            ReachAnswer::NotFound => self.colours.smoke,
+        };
+        let stroke = Stroke::new(width, colour);
+        if bottom > top {
+            let place = self.sight.rect(&Hitbox { left, right, top, bottom });
+            self.painter.rect_stroke(place, 2.0, stroke, StrokeKind::Outside);
+            return;
+        }
+        let ends = [self.at(left, top), self.at(right, top)];
+        // Told apart without colours, too.
+        if matches!(target.answer, ReachAnswer::Reached { .. }) {
+            self.painter.line_segment(ends, stroke);
+        } else {
+            self.painter.extend(Shape::dashed_line(&ends, stroke, 6.0, 4.0));
+        }
+    }
+
+    /// Words at the bottom of the level, as wide as it is.
+    fn caption(&self, words: &str) {
+        let font = FontId::proportional(13.0);
+        let galley = self.painter.layout(words.to_owned(), font, self.colours.ink, self.sight.area.width() - 24.0);
+        let at = self.sight.area.left_bottom() + vec2(10.0, -10.0 - galley.size().y);
+        let behind = Rect::from_min_size(at, galley.size()).expand(4.0);
+        self.painter.rect_filled(behind, 3.0, faint(self.colours.paper, 0.9));
+        self.painter.galley(at, galley, self.colours.ink);
     }
 
     /// The tile that the keys have come to.

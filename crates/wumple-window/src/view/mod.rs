@@ -25,7 +25,7 @@ pub use sight::Look;
 use sight::Sight;
 use timeline::TimeView;
 
-use crate::desk::{Desk, Numbers, Room, StartAt};
+use crate::desk::{Desk, Numbers, Room, StartAt, Ways};
 
 /// What the pointer does over the level.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
@@ -99,6 +99,8 @@ pub struct Window {
     tile: Option<(i32, i32)>,
     /// What of the level was seen last.
     seen: Option<Sight>,
+    /// Where in the level the pointer is, px, while it is over it.
+    pointer: Option<DVec2>,
     /// Whether a stroke of paint goes on.
     paints: bool,
     /// Closing was asked for while something is not kept.
@@ -127,6 +129,7 @@ impl Window {
             time: TimeView::default(),
             tile: None,
             seen: None,
+            pointer: None,
             paints: false,
             closes: false,
             is_closed: false,
@@ -169,7 +172,9 @@ impl Window {
         self.desk.numbers_changed();
         CentralPanel::no_frame().show(ui, |ui| self.show_level(ui, &colours));
         self.mind_closing(&ctx);
-        if self.desk.player.runs && !self.desk.player.is_over() {
+        let player = &self.desk.player;
+        let is_looking = self.desk.ways.as_ref().is_some_and(Ways::is_looking);
+        if player.is_shown_again() || is_looking || (player.runs && !player.is_over()) {
             ctx.request_repaint();
         }
     }
@@ -272,6 +277,8 @@ impl Window {
             Key::R => self.desk.restart(StartAt::Spawn),
             Key::B => self.desk.restart_at_checkpoint(),
             Key::G => self.desk.keep_ghost(),
+            Key::V => self.desk.ask_for_ways(),
+            Key::H => self.pointer.into_iter().for_each(|place| self.desk.play_way_to(place)),
             Key::F => self.look.follow(),
             Key::Plus | Key::Equals => self.zoom(1.25),
             Key::Minus => self.zoom(0.8),
@@ -398,8 +405,12 @@ impl Window {
             self.paints = false;
         }
         let sight = self.look.sight(area, self.desk.level(), self.desk.player.play().report().feet);
+        self.pointer = response.hover_pos().map(|pointer| sight.to_level(pointer));
         let canvas = Canvas { painter: &ui.painter_at(area), sight, colours: *colours, shows: self.shows };
         canvas.draw(&self.desk);
+        if let Some(ways) = &self.desk.ways {
+            canvas.draw_ways(ways, self.pointer, self.desk.numbers.file().scale.tile);
+        }
         if let Some((column, row)) = self.tile.filter(|_| self.tool != Tool::Hand) {
             canvas.draw_tile_in_hand(&self.desk.level().grid.grid_lines().cell(column, row));
         }
@@ -435,6 +446,10 @@ impl Window {
         }
         if let Some(again) = &self.desk.again {
             canvas.write(line, &again.words(tile), colours.plum);
+            line += 1;
+        }
+        if let Some(ways) = &self.desk.ways {
+            canvas.write(line, &ways.words(), colours.ink);
         }
         if player.is_over() {
             let finished = player.play().round().is_some_and(wumple::Round::is_finished);
@@ -444,7 +459,11 @@ impl Window {
 
     fn use_tool(&mut self, response: &egui::Response, place: DVec2) {
         match self.tool {
-            Tool::Hand => {}
+            Tool::Hand => {
+                if response.clicked() {
+                    self.desk.play_way_to(place);
+                }
+            }
             Tool::Place => {
                 if response.clicked() {
                     self.desk.restart_at(place);

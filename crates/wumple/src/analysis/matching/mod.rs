@@ -200,7 +200,7 @@ impl MatchReport {
         self.numbers.iter().find(|number| number.key == key)
     }
 
-    fn unseen(&mut self, key: &'static str, why: impl Into<String>) {
+    fn leave_out(&mut self, key: &'static str, why: impl Into<String>) {
         self.unseen.push(UnseenNumber { key, why: why.into() });
     }
 
@@ -214,7 +214,7 @@ impl MatchReport {
                 ),
                 false => "what is seen does not decide it".to_owned(),
             };
-            return self.unseen(key, why);
+            return self.leave_out(key, why);
         }
         let error = Some(value * share_off);
         self.numbers.push(MatchedNumber { key, unit, value, error, at_once: false, lines: lines.to_vec() });
@@ -230,8 +230,8 @@ impl MatchReport {
             ("air.turning", "turn from the top speed one way to the other in the air", (true, Change::Turn)),
         ];
         let Some(ran) = ran else {
-            self.unseen("run.top_speed", "nothing runs evenly for a while");
-            rates.into_iter().for_each(|(key, _, _)| self.unseen(key, "no top speed is seen"));
+            self.leave_out("run.top_speed", "nothing runs evenly for a while");
+            rates.into_iter().for_each(|(key, _, _)| self.leave_out(key, "no top speed is seen"));
             return;
         };
         let mut of_runs: Vec<(usize, usize)> = ran.runs.iter().map(|rows| lines(recording, rows)).collect();
@@ -241,7 +241,7 @@ impl MatchReport {
             let alike = ran.changes.iter().filter(|(change, _)| (change.in_air, change.change) == kind);
             let of_rate: Vec<(usize, usize)> = alike.map(|(change, _)| lines(recording, &change.rows)).collect();
             match ran.rates.get(&kind) {
-                None => self.unseen(key, format!("there is no {words} that can be followed")),
+                None => self.leave_out(key, format!("there is no {words} that can be followed")),
                 Some(rate) => self.add_rate(key, rate, of_rate),
             }
         }
@@ -269,7 +269,7 @@ impl MatchReport {
         match flown.filter(|flown| flown.falls()) {
             Some(Flown { upright, .. }) if upright.top_fall.is_none() => {
                 let fastest = tiles(seen.fastest_fall);
-                self.unseen(
+                self.leave_out(
                     "fall.top_speed",
                     format!("no fall is long enough to become even; the fastest comes to {fastest} tiles/s"),
                 );
@@ -278,7 +278,7 @@ impl MatchReport {
                 let top = flown.upright.top_fall.unwrap_or(0.0);
                 self.add("fall.top_speed", "px/s", top, flown.share_off([0.0, 0.0, 0.0, 1.0]), &of_all);
             }
-            None => self.unseen("fall.top_speed", "no fall can be followed"),
+            None => self.leave_out("fall.top_speed", "no fall can be followed"),
         }
         let (Some(flown), true) = (flown, flown.is_some_and(Flown::rises)) else {
             let why = match seen.jumps {
@@ -287,7 +287,7 @@ impl MatchReport {
             };
             ["fall.gravity_ratio", "jump.height", "jump.time_to_apex", "jump.speed", "jump.gravity"]
                 .into_iter()
-                .for_each(|key| self.unseen(key, why));
+                .for_each(|key| self.leave_out(key, why));
             if let Some(flown) = flown {
                 let (gravity, off) = (flown.upright.fall_gravity, flown.share_off([0.0, 0.0, 1.0, 0.0]));
                 self.add("fall.gravity", "px/s^2", gravity, off, &of_all);
@@ -300,7 +300,7 @@ impl MatchReport {
                 let ratio = upright.fall_gravity / upright.rise_gravity;
                 self.add("fall.gravity_ratio", "", ratio, flown.share_off([0.0, -1.0, 1.0, 0.0]), &of_all);
             }
-            false => self.unseen("fall.gravity_ratio", "no fall can be followed"),
+            false => self.leave_out("fall.gravity_ratio", "no fall can be followed"),
         }
         let (height, ticks) = upright.apex(looped);
         self.add("jump.height", "px", height, flown.share_off([2.0, -1.0, 0.0, 0.0]), &of_jumps);
