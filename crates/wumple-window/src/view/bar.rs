@@ -275,6 +275,8 @@ impl Window {
                     ("B", "start at the checkpoint"),
                     ("G", "keep this try's path"),
                     ("F", "follow who plays"),
+                    ("V", "what can be reached from here"),
+                    ("H", "the way to the pointer is played"),
                     ("+ and -", "larger, smaller"),
                     ("Shift and arrows", "pan; with a tool, to another tile"),
                     ("Enter", "use the tool on that tile"),
