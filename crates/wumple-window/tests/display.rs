@@ -177,9 +177,9 @@ impl Program<'_> {
 
     /// An entry of the menu "Keep", by its height.
     fn keep(&self, y: i32) {
-        self.display.xdotool("mousemove 762 12 click 1");
+        self.display.xdotool("mousemove 816 12 click 1");
         sleep(Duration::from_millis(300));
-        self.display.xdotool(&format!("mousemove 790 {y}"));
+        self.display.xdotool(&format!("mousemove 842 {y}"));
         self.display.xdotool("click 1");
         sleep(Duration::from_millis(300));
     }
