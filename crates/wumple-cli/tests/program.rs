@@ -597,6 +597,13 @@ fn a_recording_gives_a_tuning_that_is_written_and_drawn() {
     assert!(fs::read_to_string(&to).unwrap().contains("name = \"Dab\""));
     let (status, _, said) = output(&mut wumple(&asked));
     assert!(status == 2 && said.contains("does y grow the other way?"), "{said}");
+    // What is no tuning stays as it is.
+    let recording = folder.path().join("mine.csv");
+    fs::copy(demo_file("practice.csv"), &recording).unwrap();
+    let path = recording.to_str().unwrap();
+    let (status, _, said) = output(&mut wumple(&[&asked[..], &["--y", "down", "--write", path]].concat()));
+    assert!(status == 2 && !said.contains("changed in"), "{said}");
+    assert_eq!(fs::read(&recording).unwrap(), fs::read(demo_file("practice.csv")).unwrap());
     let (status, _, said) = output(&mut wumple(&["match", "dab.tuning.toml", "--rate", "60", "--tile", "16"]));
     assert!(status == 2 && said.contains("there is no column frame"), "{said}");
 }

@@ -256,6 +256,21 @@ fn a_recording_upside_down_says_so() {
 }
 
 #[test]
+fn the_file_of_who_never_jumps_is_right_and_a_jump_that_is_there_stays() {
+    let mut random = ChaCha8Rng::seed_from_u64(1);
+    let numbers = random_tuning(&mut random);
+    let mut timeline = Timeline::default();
+    timeline.record(30, Buttons { right: true, ..Buttons::NONE });
+    let trace = run(&yard(), &Tuning::check(&numbers).unwrap(), &timeline, 1400).unwrap();
+    let report = found(&told(&trace, &mut random), numbers.scheme);
+    assert!(report.number("fall.gravity").is_some() && report.number("jump.speed").is_none(), "{report:?}");
+    let new = TuningFile::parse("found", &report.tuning_text()).unwrap().tuning;
+    assert!(new.numbers().jump.is_none() && new.numbers().fall.gravity.is_some());
+    let into = TuningFile::parse("found", &report.tuning_text_into(wumple::demo::DAB)).unwrap().tuning;
+    assert_eq!(into.numbers().jump, dab().tuning.numbers().jump);
+}
+
+#[test]
 fn the_file_that_is_written_is_a_tuning_with_the_numbers() {
     let mut random = ChaCha8Rng::seed_from_u64(1);
     let numbers = random_tuning(&mut random);

@@ -2,6 +2,7 @@ use std::path::PathBuf;
 
 use clap::Args;
 use serde::Serialize;
+use wumple::TuningFile;
 use wumple::analysis::{GameLoop, MatchReport, MatchedNumber, match_recording};
 use wumple::figures::match_figure;
 use wumple::files::{Recording, RecordingUnits, read_text};
@@ -9,7 +10,7 @@ use wumple::numbers::Scheme;
 use wumple::units::{Kind, Quantity, Scale, short};
 
 use crate::failure::Failure;
-use crate::files::Files;
+use crate::files::{Files, say_warnings};
 use crate::options::{Format, figure_path};
 use crate::output;
 use crate::say::say;
@@ -87,6 +88,14 @@ struct MatchJson<'a> {
 
 impl MatchCommand {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
+        // A file that is no tuning is told of before the work, and stays as it is.
+        let there = match &self.write {
+            Some(path) if path.exists() => {
+                say_warnings(&TuningFile::read(path)?);
+                Some(read_text(path)?)
+            }
+            _ => None,
+        };
         let scale = Scale { tile: self.tile, frames_per_second: self.rate };
         let units = RecordingUnits {
             rate: self.rate,
@@ -108,10 +117,9 @@ impl MatchCommand {
             Format::Csv => print_csv(&report)?,
         }
         let Some(path) = &self.write else { return Ok(()) };
-        let there = path.exists();
-        let text = if there { report.tuning_text_into(&read_text(path)?) } else { report.tuning_text() };
+        let text = there.as_ref().map_or_else(|| report.tuning_text(), |text| report.tuning_text_into(text));
         wumple::files::write_whole(path, text.as_bytes(), true)?;
-        say(format_args!("{} {}", if there { "changed in" } else { "written to" }, path.display()));
+        say(format_args!("{} {}", if there.is_some() { "changed in" } else { "written to" }, path.display()));
         Ok(())
     }
 }

@@ -52,14 +52,14 @@ impl Ways {
 
     /// Takes what was found by now. Where numbers or the level have become others, it is looked for again once they rest.
     pub(super) fn frame(&mut self, seconds: f64, level: &Level, tuning: &TuningFile) {
-        if let Ok(found) = self.answer.try_recv() {
-            self.found = Some(found);
-        }
-        if let Some(outdated) = &mut self.outdated {
-            *outdated += seconds;
-            if *outdated >= RESTED {
-                *self = Ways::look(level, tuning, self.from);
-            }
+        let Some(outdated) = &mut self.outdated else {
+            self.found = self.found.take().or_else(|| self.answer.try_recv().ok());
+            return;
+        };
+        // What a search that was given up has found is of before.
+        *outdated += seconds;
+        if *outdated >= RESTED {
+            *self = Ways::look(level, tuning, self.from);
         }
     }
 

@@ -38,16 +38,28 @@ pub fn match_figure(recording: &Recording, report: &MatchReport) -> Figure {
         let entries = vec![
             LegendEntry {
                 words: "the recording",
-                sample: Box::new(|sheet, area| {
-                    let middle = ((area.left + area.right) / 2.0, (area.top + area.bottom) / 2.0);
-                    sheet.marker(middle, Marker::Disc, 2.2, SMOKE);
-                }),
+                sample: match is_long(recording) {
+                    true => line_sample(recorded()),
+                    false => Box::new(|sheet, area| {
+                        let middle = ((area.left + area.right) / 2.0, (area.top + area.bottom) / 2.0);
+                        sheet.marker(middle, Marker::Disc, 2.2, SMOKE);
+                    }),
+                },
             },
             LegendEntry { words: "jumps and falls as found", sample: line_sample(upright()) },
             LegendEntry { words: "run-ups, stops and turns as found", sample: line_sample(along()) },
         ];
         legend(sheet, RIGHT, 62.0, &entries);
     })
+}
+
+/// Whether its rows are drawn as a line.
+fn is_long(recording: &Recording) -> bool {
+    recording.rows.len() > MOST_POINTS
+}
+
+fn recorded() -> Stroke {
+    stroke(SMOKE, 3.4).faint(0.55)
 }
 
 fn upright() -> Stroke {
@@ -78,8 +90,8 @@ fn draw(
     panel.values(sheet, name);
     let at = |tick: i64, place: f64| panel.at(tick as f64 / rate, place / tile);
     let points: Vec<_> = recording.rows.iter().map(|row| at(row.tick, place(row))).collect();
-    if points.len() > MOST_POINTS {
-        sheet.line(&points, stroke(SMOKE, 3.4).faint(0.55));
+    if is_long(recording) {
+        sheet.line(&points, recorded());
     } else {
         points.iter().for_each(|point| sheet.marker(*point, Marker::Disc, 2.2, SMOKE));
     }

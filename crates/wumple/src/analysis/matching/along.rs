@@ -4,6 +4,7 @@ use std::collections::BTreeMap;
 use std::ops::Range;
 
 use super::least_squares::{ALIKE, CERTAIN, Solution, inflation, least_squares};
+use super::most_off;
 use super::motion::{Along, Change, place_at};
 use super::stretches::RunChange;
 use crate::analysis::GameLoop;
@@ -66,8 +67,8 @@ pub(super) fn solve(
     looped: &GameLoop,
 ) -> Option<Ran> {
     let step = recording.x_step;
-    let most_off = (0.4 * step).max(0.01 * looped.scale.tile);
-    let mut search = Search { looped, step, top_speed: top_speed_a_tick * looped.rate, most_off };
+    let top_speed = top_speed_a_tick * looped.rate;
+    let mut search = Search { looped, step, top_speed, most_off: most_off(step, looped) };
     let even = even_rows(recording, &runs, looped.rate);
     let mut by_kind: BTreeMap<Kind, Vec<RunChange>> = BTreeMap::new();
     for change in changes {

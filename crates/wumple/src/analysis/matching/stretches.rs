@@ -172,7 +172,7 @@ pub(super) fn even_run(recording: &Recording, rate: f64) -> Option<EvenRun> {
 }
 
 impl EvenRun {
-    /// The changes between stretches of even motion, and those stretches themselves.
+    /// The changes between stretches of even motion.
     pub(super) fn changes(&self, recording: &Recording, ground: &[Range<usize>], rate: f64) -> Vec<RunChange> {
         let stretches = self.stretches();
         let pairs = stretches.windows(2);

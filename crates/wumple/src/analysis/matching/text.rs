@@ -3,6 +3,7 @@
 use toml_edit::Value;
 
 use super::{MatchReport, MatchedNumber};
+use crate::files::TuningText;
 use crate::files::edit::{Change, changed};
 use crate::units::Scale;
 
@@ -12,10 +13,9 @@ impl MatchReport {
     #[must_use]
     pub fn tuning_text(&self) -> String {
         let top_speed = if self.number("run.top_speed").is_none() { "top_speed = \"7.5 tiles/s\"\n" } else { "" };
-        let fall = if self.number("jump.speed").is_none() && self.number("fall.gravity").is_none() {
-            "gravity = \"60 tiles/s^2\"\n"
-        } else {
-            ""
+        let fall = match self.tells_jump() || self.number("fall.gravity").is_some() {
+            true => "",
+            false => "gravity = \"60 tiles/s^2\"\n",
         };
         let has_air = self.numbers.iter().any(|number| number.key.starts_with("air."));
         let text = format!(
@@ -26,7 +26,7 @@ impl MatchReport {
             self.rate_hz,
             self.scheme,
             if has_air { "\n[air]\n" } else { "" },
-            if self.number("jump.speed").is_some() { "\n[jump]\n" } else { "" },
+            if self.tells_jump() { "\n[jump]\n" } else { "" },
         );
         self.tuning_text_into(&text)
     }
@@ -35,16 +35,28 @@ impl MatchReport {
     #[must_use]
     pub fn tuning_text_into(&self, text: &str) -> String {
         let scale = Scale { tile: self.tile_px, frames_per_second: self.rate_hz };
-        // Speed and gravity say the jump for any scheme; height and time would be rounded to ticks.
-        let written = self.numbers.iter().filter(|number| !matches!(number.key, "jump.height" | "jump.time_to_apex"));
+        let has_jump = TuningText::new(text).is_some_and(|text| text.has("jump"));
+        let written = self.numbers.iter().filter(|number| match number.key {
+            // Speed and gravity say the jump for any scheme; height and time would be rounded to ticks.
+            "jump.height" | "jump.time_to_apex" => false,
+            "jump.speed" | "jump.gravity" => self.tells_jump(),
+            // Beside a jump, which has a gravity of its own, it would be wrong.
+            "fall.gravity" => !has_jump,
+            _ => true,
+        });
         let changes: Vec<Change> = written
             .map(|number| Change::new(&number.key.split('.').collect::<Vec<_>>(), value_of(number, &scale)))
             .collect();
         let mut removed: Vec<&[&str]> = Vec::new();
-        if self.number("jump.speed").is_some() && self.number("jump.gravity").is_some() {
+        if self.tells_jump() {
             removed.extend([&["jump", "height"][..], &["jump", "time_to_apex"], &["fall", "gravity"]]);
         }
         changed(text, &changes, &removed)
+    }
+
+    /// Whether both numbers that say a jump are shown.
+    fn tells_jump(&self) -> bool {
+        self.number("jump.speed").is_some() && self.number("jump.gravity").is_some()
     }
 }
 

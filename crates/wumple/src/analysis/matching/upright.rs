@@ -3,6 +3,7 @@
 use std::collections::HashMap;
 
 use super::least_squares::{ALIKE, CERTAIN, Solution, inflation, least_squares};
+use super::most_off;
 use super::motion::Upright;
 use super::stretches::Flight;
 use crate::analysis::GameLoop;
@@ -106,11 +107,6 @@ fn within(ticks: f64, number: f64) -> f64 {
 /// The ranges of rise ticks that are tried, beside that of the first guess.
 fn ranges(looped: &GameLoop, rises: bool) -> &'static [f64] {
     if looped.scheme.is_stepped() && rises { &[0.0, -1.0, 1.0] } else { &[0.0] }
-}
-
-/// The most that the residuals may be, as the root of their mean square, px.
-fn most_off(step: f64, looped: &GameLoop) -> f64 {
-    (0.4 * step).max(0.01 * looped.scale.tile)
 }
 
 /// A flight that follows some numbers by itself: as much of it as does, when it begins, and those numbers.
@@ -439,7 +435,7 @@ impl Flown {
         self.flights.iter().map(heights).collect()
     }
 
-    /// Where 95 of 100 truths lie: twice the standard error of a product of powers of take-off speed, rise gravity, fall gravity and top speed of the
+    /// Where 95 of 100 truths lie around a product of powers of take-off speed, rise gravity, fall gravity and top speed of the
     /// fall, as a share of it.
     pub(super) fn share_off(&self, powers: [f64; 4]) -> f64 {
         let error =

@@ -190,7 +190,7 @@ pub fn vary(
     })
 }
 
-/// PassBounds in px and seconds.
+/// Bounds in px and seconds.
 struct Limits {
     at_least: Option<f64>,
     at_most: Option<f64>,
