@@ -235,6 +235,29 @@ fn the_same_run_again_makes_nothing_surer() {
 }
 
 #[test]
+fn a_hang_is_refused_where_it_is_seen_and_noise_is_not() {
+    let buttons = "0 -\n20 jump\n70 -\n120 right\n200 -\n280 left\n360 -";
+    let hangs = found(&in_full(&dab_in_the_yard(buttons)), Scheme::Exact);
+    assert!(hangs.number("jump.speed").is_none(), "{:?}", hangs.numbers);
+    // The same jump without a hang, each place a little off, now one way, now the other.
+    let mut random = ChaCha8Rng::seed_from_u64(6);
+    let mut numbers = dab().tuning.numbers().clone();
+    let jump = numbers.jump.as_mut().unwrap();
+    jump.hang = None;
+    let JumpShape::HeightAndTime { height, .. } = jump.shape else { panic!("{jump:?}") };
+    let (timeline, _) = ButtonsFile::parse("buttons", buttons, &SCALE).unwrap().at_rate(60.0).unwrap();
+    let trace = run(&yard(), &Tuning::check(&numbers).unwrap(), &timeline, 420).unwrap();
+    let mut text = String::from("frame,x,y\n");
+    for row in &trace.rows {
+        // On the ground it is told as it is.
+        let noise = if row.contacts.below { 0.0 } else { between(&mut random, -0.1, 0.1) };
+        writeln!(text, "{},{:.3},{:.3}", row.tick, row.feet.x, row.feet.y + noise).unwrap();
+    }
+    let jump = found(&text, Scheme::Exact).number("jump.height").cloned().unwrap();
+    assert!((jump.value - height).abs() <= jump.error.unwrap() && jump.error.unwrap() < 0.02 * height, "{jump:?}");
+}
+
+#[test]
 fn what_is_never_shown_is_said() {
     let report = found(&in_full(&dab_in_the_yard("0 -\n30 right\n120 -")), Scheme::Exact);
     let why = |key: &str| report.unseen.iter().find(|unseen| unseen.key == key).map(|unseen| unseen.why.as_str());

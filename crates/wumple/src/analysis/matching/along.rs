@@ -4,9 +4,9 @@ use std::collections::BTreeMap;
 use std::ops::Range;
 
 use super::least_squares::{ALIKE, CERTAIN, Solution, inflation, least_squares};
-use super::most_off;
 use super::motion::{Along, Change, place_at};
 use super::stretches::RunChange;
+use super::{follows, most_off};
 use crate::analysis::GameLoop;
 use crate::files::Recording;
 
@@ -95,6 +95,9 @@ pub(super) fn solve(
     let mut used = Vec::new();
     for (kind, ticks) in &joint.ticks {
         let changes = &by_kind[kind];
+        if !search.is_followed(*kind, changes, &joint.ticks) {
+            continue;
+        }
         rates.insert(*kind, search.rate(changes, *ticks, &tried[kind], joint.off[kind]));
         let of_run_up = joint.ticks.get(&(kind.0, Change::RunUp)).copied();
         let starts = search.starts(*kind, changes, *ticks, of_run_up)?;
@@ -277,12 +280,11 @@ impl Search<'_> {
         let Some((ticks, _)) = least(&first) else { return Vec::new() };
         let of_run_up = least(run_ups).map(|(ticks, _)| ticks);
         let Some(places) = self.places(self.top_speed, kind, ticks, of_run_up) else { return Vec::new() };
-        let follows = |change: &RunChange| {
+        let seen = changes.len();
+        changes.retain(|change| {
             let (_, left) = self.best(change, &places, change.middle());
             (left / change.samples.len() as f64).sqrt() <= self.most_off
-        };
-        let seen = changes.len();
-        changes.retain(follows);
+        });
         match changes.len() {
             all if all == seen => first,
             // Where most do something else it is not known what the rule is.
@@ -359,6 +361,17 @@ impl Search<'_> {
         let mut by_kind_off: BTreeMap<Kind, f64> = ticks.keys().map(|kind| (*kind, f64::INFINITY)).collect();
         by_kind_off.extend(kinds.iter().enumerate().map(|(at, kind)| (*kind, share_off(at + 1) + share_off(0))));
         Some(Joint { top_speed, top_speed_off: share_off(0), ticks: found, off: by_kind_off })
+    }
+
+    /// Whether most changes of a kind follow what was found.
+    fn is_followed(&self, kind: Kind, changes: &[RunChange], found: &BTreeMap<Kind, f64>) -> bool {
+        let of_run_up = found.get(&(kind.0, Change::RunUp)).copied();
+        let Some(places) = self.places(self.top_speed, kind, found[&kind], of_run_up) else { return false };
+        let is_followed = |change: &&RunChange| {
+            let (start, _) = self.best(change, &places, change.middle());
+            follows(&self.off(self.top_speed, change, &places, start), self.step, self.looped)
+        };
+        2 * changes.iter().filter(is_followed).count() > changes.len()
     }
 
     /// The rate of a kind of change, with all that fit about as well.

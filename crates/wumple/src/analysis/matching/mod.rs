@@ -14,6 +14,7 @@ use serde::Serialize;
 use super::GameLoop;
 use crate::files::Recording;
 use along::{Kind, Ran, Rate};
+use least_squares::inflation;
 use motion::{Along, Change, place_at};
 use upright::{Flown, Seen};
 
@@ -104,6 +105,20 @@ pub enum MatchError {
 /// The most that what follows the numbers may be off, as the root of the mean square, px: rounded places are off by 0.29 of a step.
 fn most_off(step: f64, looped: &GameLoop) -> f64 {
     (0.4 * step).max(0.01 * looped.scale.tile)
+}
+
+/// The root of the mean square of what rows are off.
+fn spread(off: &[f64]) -> f64 {
+    (off.iter().map(|off| off * off).sum::<f64>() / off.len().max(1) as f64).sqrt()
+}
+
+/// Whether rows that are so far off follow the numbers: no further than by rounding, or a thousandth of a tile; or by what the recording was
+/// made with, which is one way in one row and the other way in the next. A motion of another rule, as that of a hang, is off the same way for many rows.
+fn follows(off: &[f64], step: f64, looped: &GameLoop) -> bool {
+    const ALIKE: f64 = 1.8;
+    let spread = spread(off);
+    let is_near = spread <= (0.4 * step).max(0.001 * looped.scale.tile);
+    is_near || (spread <= most_off(step, looped) && inflation([off].into_iter()) < ALIKE)
 }
 
 /// Of a number that is off by more than this share nothing is said.
@@ -288,7 +303,9 @@ impl MatchReport {
         let (Some(flown), true) = (flown, flown.is_some_and(Flown::rises)) else {
             let why = match seen.jumps {
                 0 => "nothing jumps from level ground",
-                _ => "no jump follows one gravity while it rises: it is let go, hangs, or is sustained",
+                _ => {
+                    "no jump follows one gravity while it rises: it is let go, hangs or is sustained, or the loop has another scheme"
+                }
             };
             ["fall.gravity_ratio", "jump.height", "jump.time_to_apex", "jump.speed", "jump.gravity"]
                 .into_iter()
@@ -348,7 +365,7 @@ fn run_pieces(recording: &Recording, ran: &Ran, looped: &GameLoop) -> Vec<Matche
         // It began where it comes nearest to all rows.
         let off: Vec<f64> = change.samples.iter().map(|(tick, x)| x - at(*tick)).collect();
         let from = off.iter().sum::<f64>() / off.len() as f64;
-        let spread = (off.iter().map(|off| (off - from) * (off - from)).sum::<f64>() / off.len() as f64).sqrt();
+        let off: Vec<f64> = off.iter().map(|off| off - from).collect();
         Some(MatchedPiece {
             what: match change.change {
                 Change::RunUp => "run-up",
@@ -357,7 +374,7 @@ fn run_pieces(recording: &Recording, ran: &Ran, looped: &GameLoop) -> Vec<Matche
             },
             in_air: change.in_air,
             lines: lines(recording, &change.rows),
-            off_px: spread,
+            off_px: spread(&off),
             is_upright: false,
             replay: (first..=last).map(|tick| (tick, change.direction * (from + at(tick)))).collect(),
         })

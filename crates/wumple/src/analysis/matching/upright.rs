@@ -3,9 +3,9 @@
 use std::collections::HashMap;
 
 use super::least_squares::{ALIKE, CERTAIN, Solution, inflation, least_squares};
-use super::most_off;
 use super::motion::Upright;
 use super::stretches::Flight;
+use super::{follows, spread};
 use crate::analysis::GameLoop;
 use crate::files::{RecordedRow, Recording};
 
@@ -19,6 +19,8 @@ pub(super) struct Flown {
     pub(super) flights: Vec<(Flight, i64)>,
     /// How far each is off, as the root of the mean square, px.
     pub(super) spreads: Vec<f64>,
+    /// Whether each follows the numbers.
+    follows: Vec<bool>,
     solution: Solution,
     layout: Layout,
     /// The standard error of each sample, px.
@@ -120,7 +122,6 @@ struct Alone {
 /// The numbers that all flights agree on; none if there are none.
 pub(super) fn solve(recording: &Recording, flights: &[Flight], looped: &GameLoop) -> (Option<Flown>, Seen) {
     let step = recording.y_step;
-    let most_off = most_off(step, looped);
     let fastest = flights.iter().map(|flight| fastest_fall(flight, looped)).fold(0.0, f64::max);
     let jumps = flights.iter().filter(|flight| flight.is_jump).count();
     let seen = Seen { jumps, fastest_fall: fastest };
@@ -134,28 +135,26 @@ pub(super) fn solve(recording: &Recording, flights: &[Flight], looped: &GameLoop
         if flight.top() < highest * 0.99 - 1.01 * step {
             break;
         }
-        if let Some(alone) = follow_alone(flight, looped, step, most_off, fastest) {
+        if let Some(alone) = follow_alone(flight, looped, step, fastest) {
             highest = f64::max(highest, flight.top());
             used.push(alone);
         }
     }
-    used.extend(falls.into_iter().filter_map(|flight| follow_alone(flight, looped, step, most_off, fastest)));
+    used.extend(falls.into_iter().filter_map(|flight| follow_alone(flight, looped, step, fastest)));
     used.sort_by_key(|alone| alone.flight.rows.start);
     loop {
         let Some(flown) = together(&used, looped, step) else { return (None, seen) };
-        let worst = flown.spreads.iter().copied().enumerate().max_by(|a, b| a.1.total_cmp(&b.1));
-        match worst {
-            Some((_, spread)) if spread > most_off && used.len() == 1 => return (None, seen),
-            Some((worst, spread)) if spread > most_off => {
-                // If none follows what they have in common, the worst may have kept the others from it.
-                let none_follows = flown.spreads.iter().all(|spread| *spread > most_off);
-                let mut at = 0..;
-                used.retain(|_| {
-                    at.next().is_some_and(|at| if none_follows { at != worst } else { flown.spreads[at] <= most_off })
-                });
-            }
-            _ => return (Some(flown), seen),
+        if flown.follows.iter().all(|follows| *follows) {
+            return (Some(flown), seen);
         }
+        if used.len() == 1 {
+            return (None, seen);
+        }
+        // If none follows what they have in common, the worst may have kept the others from it.
+        let worst = (0..used.len()).max_by(|a, b| flown.spreads[*a].total_cmp(&flown.spreads[*b]));
+        let none_follows = flown.follows.iter().all(|follows| !follows);
+        let mut at = 0..;
+        used.retain(|_| at.next().is_some_and(|at| if none_follows { Some(at) != worst } else { flown.follows[at] }));
     }
 }
 
@@ -217,7 +216,7 @@ fn guess(flight: &Flight, start: i64, looped: &GameLoop, step: f64) -> Upright {
 
 /// One flight by itself: as much of it as follows one gravity up, one down and a greatest speed of the fall. Not a slide down a wall,
 /// which is slower than the fastest fall there is.
-fn follow_alone(flight: &Flight, looped: &GameLoop, step: f64, most_off: f64, fastest: f64) -> Option<Alone> {
+fn follow_alone(flight: &Flight, looped: &GameLoop, step: f64, fastest: f64) -> Option<Alone> {
     let fits = |flight: &Flight, top_fall: Option<f64>| {
         let from = |more: &f64, start: i64| {
             let first = Upright { top_fall, ..guess(flight, start, looped, step) };
@@ -228,7 +227,7 @@ fn follow_alone(flight: &Flight, looped: &GameLoop, step: f64, most_off: f64, fa
         let starts = || flight.starts.clone().rev();
         let mut tried =
             ranges(looped, flight.is_jump).iter().flat_map(|more| starts().filter_map(|start| from(more, start)));
-        let flown = tried.find(|flown| flown.spreads[0] <= most_off)?;
+        let flown = tried.find(|flown| flown.follows[0])?;
         let is_general = flown.upright.top_fall.is_none_or(|top| top > 0.9 * fastest);
         is_general.then(|| Alone { flight: flight.clone(), start: flown.flights[0].1, upright: flown.upright })
     };
@@ -347,10 +346,10 @@ fn solve_with(
     let free = (weights.len() as f64 - parameters.len() as f64).max(1.0);
     let of_each = (step / 12f64.sqrt()).max((solution.squares() / free).sqrt());
     let of_each = of_each * inflation(off.iter().map(Vec::as_slice));
-    let spread = |off: &Vec<f64>| (off.iter().map(|off| off * off).sum::<f64>() / off.len() as f64).sqrt();
-    let spreads = off.iter().map(spread).collect();
+    let spreads = off.iter().map(|off| spread(off)).collect();
+    let follows = off.iter().map(|off| follows(off, step, looped)).collect();
     let flights = flights.iter().cloned().zip(starts).collect();
-    Some(Flown { upright, flights, spreads, solution, layout, of_each, alike: Vec::new() })
+    Some(Flown { upright, flights, spreads, follows, solution, layout, of_each, alike: Vec::new() })
 }
 
 /// What each sample is off by.
