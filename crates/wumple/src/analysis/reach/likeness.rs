@@ -35,7 +35,7 @@ pub(super) struct Detail {
     pub(super) by: By,
     /// Whether flights from the very edge are told apart from others.
     pub(super) leaps: bool,
-    /// How many ticks it may take beside so many for each thing that is still to be found.
+    /// How many ticks it may take in which nothing is found, beside so many for each thing that is still to be found.
     pub(super) most: u64,
     pub(super) most_each: u64,
 }

@@ -10,6 +10,7 @@ mod relaxed;
 mod run;
 mod search;
 mod strides;
+mod tree;
 mod way;
 
 use rayon::prelude::*;
@@ -209,21 +210,14 @@ fn answers(
     let open: Vec<bool> = reasons.iter().map(|reason| settings.tries_all || reason.is_none()).collect();
     let found = search(&run, targets, &open, settings.most_ticks, goes_on);
     let wanted = Wanted::of(targets);
-    let ways: Vec<Option<(Timeline, Vec<DVec2>)>> = found
-        .ways
-        .into_par_iter()
-        .enumerate()
-        .map(|(index, way)| {
-            let (held, ticks) = way?;
-            // Run from the start before it is said.
-            let way = Way { run: &run, wanted: &wanted, target: index };
-            let path = way.path(&held, ticks)?;
-            Some(if settings.shortens { way.shortened(held, path) } else { (held, path) })
-        })
-        .collect();
+    let shortened = |(index, way): (usize, Option<Way>)| {
+        let way = way?;
+        Some(if settings.shortens { way.shortened(&run, &wanted, index) } else { way })
+    };
+    let ways: Vec<Option<Way>> = found.ways.into_par_iter().enumerate().map(shortened).collect();
     let rows = targets.iter().zip(ways).zip(reasons).map(|((target, way), reason)| {
         let answer = match (way, reason) {
-            (Some((held, path)), reason) => {
+            (Some(Way { held, path }), reason) => {
                 debug_assert_eq!(reason, None, "{} is reached", target.name);
                 ReachAnswer::Reached { held, ticks: path.len() as u64 - 1, path }
             }

@@ -2,7 +2,7 @@
 
 use std::collections::HashMap;
 
-use wumple_core::{Buttons, DVec2, Event, Grid, NoListener, Round, RoundEvent, Support, Terrain, Tuning};
+use wumple_core::{Buttons, DVec2, Event, Grid, NoListener, Round, RoundEvent, Support, Tuning};
 
 use super::places::{Spot, Target, Top};
 use crate::files::Level;
@@ -32,14 +32,6 @@ impl<'l> Run<'l> {
 
     pub(super) fn feet(&self) -> DVec2 {
         self.playing.report().feet
-    }
-
-    pub(super) fn tile(&self) -> f64 {
-        self.playing.world.terrain().grid_lines().spacing()
-    }
-
-    pub(super) fn is_falling(&self) -> bool {
-        self.playing.report().velocity.y >= 0.0
     }
 
     /// Towards the wall beside it, if there is one.
@@ -79,6 +71,13 @@ impl<'l> Run<'l> {
         };
         let is_lost = |round: &Round| round.events().iter().any(is_lost);
         !self.playing.round.as_ref().is_some_and(is_lost) && !self.playing.is_gone()
+    }
+
+    /// Whether it came to a target in the last tick.
+    pub(super) fn comes_to(&self, wanted: &Wanted<'_>, target: usize) -> bool {
+        let mut comes = false;
+        self.come_to(wanted, |index| comes |= index == target);
+        comes
     }
 
     /// Calls `come` with every target that it came to in the last tick.

@@ -17,13 +17,14 @@ use super::likeness::{By, Detail, Key, Mix, Part, Scale};
 use super::places::Target;
 use super::run::{Run, SavedRun, Wanted};
 use super::strides::{MOST_PARTS, Move, moves, walks_and_leaps};
-use crate::files::Timeline;
+use super::tree::{Last, Tree};
+use super::way::Way;
 
 /// It is looked in these ways, one after another.
 const BY_WALKS_AND_LEAPS: Detail = Detail {
     by: By::WalksAndLeaps,
     step: 1.0 / 10.0,
-    side: 1.0,
+    side: 2.0,
     speeds: 1.0,
     lifts: 1.5,
     part: 4.0,
@@ -31,8 +32,8 @@ const BY_WALKS_AND_LEAPS: Detail = Detail {
     most: 20_000,
     most_each: 10_000,
 };
-const BY_STRIDES: Detail = Detail { by: By::Strides, ..BY_WALKS_AND_LEAPS };
-const ROUGHLY: Detail = Detail { by: By::Choices, part: 1.0, most: 60_000, most_each: 20_000, ..BY_WALKS_AND_LEAPS };
+const BY_STRIDES: Detail = Detail { by: By::Strides, side: 1.0, ..BY_WALKS_AND_LEAPS };
+const ROUGHLY: Detail = Detail { by: By::Choices, part: 1.0, most: 60_000, most_each: 20_000, ..BY_STRIDES };
 const EXACTLY: Detail = Detail {
     step: 1.0 / 15.0,
     side: 0.5,
@@ -57,16 +58,6 @@ const AWAY: u32 = 16;
 const DISTANCES_EVERY: u32 = 4;
 /// Further away is as far away.
 const MOST_AWAY: u16 = 1000;
-
-/// A state that was come to: from which, with what held for how many ticks. `leap`: of a flight that began at an edge, which one; such flights are not
-/// alike to others that began a little nearer.
-struct Node {
-    parent: u32,
-    held: Buttons,
-    ticks: u16,
-    depth: u32,
-    leap: u64,
-}
 
 /// What is held, one after another, each for how many ticks.
 #[derive(Clone, Copy, Default)]
@@ -127,13 +118,10 @@ struct Stood {
     feet: DVec2,
 }
 
-/// How a target was come to: from a node, with what held, in which tick of that.
-type Last = (u32, Buttons, u16);
-
 /// What was found.
 pub(super) struct Found {
-    /// By target: what was held, to the tick that came there.
-    pub(super) ways: Vec<Option<(Timeline, u64)>>,
+    /// By target.
+    pub(super) ways: Vec<Option<Way>>,
     /// How many ticks were tried.
     pub(super) ticks: u64,
 }
@@ -147,7 +135,6 @@ pub(super) fn search(
     mut goes_on: impl FnMut(u64) -> bool,
 ) -> Found {
     let tuning = start.playing.character().tuning().clone();
-    let first = Node { parent: 0, held: Buttons::NONE, ticks: 0, depth: 0, leap: 0 };
     let mut search = Search {
         start,
         wanted: Wanted::of(targets),
@@ -158,7 +145,7 @@ pub(super) fn search(
         tuning,
         found: vec![None; targets.len()],
         left: open.iter().filter(|is_open| **is_open).count(),
-        nodes: vec![first],
+        tree: Tree::from_start(),
         away: Vec::new(),
         ticks: 0,
         most,
@@ -170,7 +157,7 @@ pub(super) fn search(
     for detail in &details {
         stood = search.pass(detail, stood, &mut goes_on);
     }
-    Found { ways: search.found.iter().map(|last| last.map(|last| search.way(last))).collect(), ticks: search.ticks }
+    Found { ways: search.tree.run_again(start, &search.wanted, &search.found), ticks: search.ticks }
 }
 
 struct Search<'a, 'l> {
@@ -185,7 +172,7 @@ struct Search<'a, 'l> {
     found: Vec<Option<Last>>,
     /// How many of those that are open are not found.
     left: usize,
-    nodes: Vec<Node>,
+    tree: Tree,
     /// By tile: how far it is to what is not found yet; now and then worked out anew.
     away: Vec<u16>,
     ticks: u64,
@@ -204,15 +191,21 @@ impl Search<'_, '_> {
         let mut states: HashMap<u32, SavedRun> = HashMap::new();
         let mut stood = Vec::new();
         let mut batches = 0u32;
-        let first = self.nodes.len();
+        let first = self.tree.len();
         self.away = self.distances();
+        let mut away_from = self.left;
         for Stood { node, saved, feet } in seeds {
-            let depth = self.nodes[node as usize].depth / u32::from(step);
+            let depth = self.tree.node(node).depth / u32::from(step);
             queue.push(Reverse((depth + self.away(feet) * AWAY, node)));
             states.insert(node, saved);
         }
-        let most = detail.most.saturating_add(detail.most_each * self.left as u64).saturating_add(self.ticks);
-        while self.left > 0 && self.ticks < self.most.min(most) && goes_on(self.ticks) {
+        // How much was left when something was found last, and when it was.
+        let (mut left, mut found_at) = (self.left, self.ticks);
+        let most = |left: usize| detail.most.saturating_add(detail.most_each * left as u64);
+        while self.left > 0
+            && self.ticks < self.most.min(found_at.saturating_add(most(left)))
+            && goes_on(self.ticks)
+        {
             let batch: Vec<(u32, SavedRun)> = std::iter::from_fn(|| queue.pop())
                 .filter_map(|Reverse((_, node))| Some((node, states.remove(&node)?)))
                 .take(BATCH)
@@ -220,8 +213,8 @@ impl Search<'_, '_> {
             if batch.is_empty() {
                 break;
             }
-            if batches % DISTANCES_EVERY == DISTANCES_EVERY - 1 {
-                self.away = self.distances();
+            if batches % DISTANCES_EVERY == DISTANCES_EVERY - 1 && self.left < away_from {
+                (self.away, away_from) = (self.distances(), self.left);
             }
             batches += 1;
             let player = Player { search: self, scale: &scale, keys: &keys, step, detail };
@@ -241,7 +234,7 @@ impl Search<'_, '_> {
                     let found: Vec<(usize, u16)> =
                         child.found.into_iter().filter(|(target, _)| self.found[*target].is_none()).collect();
                     let state = child.state.filter(|state| !keys.contains_key(&state.key));
-                    let state = state.filter(|_| self.nodes.len() - first < MOST_STATES);
+                    let state = state.filter(|_| self.tree.len() - first < MOST_STATES);
                     if found.is_empty() && state.is_none() {
                         continue;
                     }
@@ -254,48 +247,32 @@ impl Search<'_, '_> {
                         stood.push(Stood { node, saved: saved.clone(), feet });
                     }
                     states.insert(node, saved);
-                    let depth = self.nodes[node as usize].depth;
+                    let depth = self.tree.node(node).depth;
                     queue.push(Reverse((*visits * SEEN + depth / u32::from(step) + away * AWAY, node)));
                 }
                 if parent == 0 {
                     stood.push(Stood { node: 0, saved: state, feet: self.start.feet() });
                 }
             }
+            if self.left < left {
+                (left, found_at) = (self.left, self.ticks);
+            }
         }
         stood
     }
 
     /// Notes what was held from a node on, and what was found meanwhile. The node it leads to.
-    fn add(&mut self, parent: u32, held: &Held, leap: u64, found: &[(usize, u16)]) -> u32 {
-        let (mut parent, mut before) = (parent, 0);
-        for (held, ticks) in held.parts().iter().copied() {
+    fn add(&mut self, mut from: u32, all: &Held, leap: u64, found: &[(usize, u16)]) -> u32 {
+        let mut before = 0;
+        for (held, ticks) in all.parts().iter().copied() {
             for (target, at) in found.iter().filter(|(_, at)| (before + 1..=before + ticks).contains(at)) {
-                self.found[*target] = Some((parent, held, at - before));
+                self.found[*target] = Some(Last { from, held, ticks: at - before });
                 self.left -= usize::from(self.open[*target]);
             }
-            let depth = self.nodes[parent as usize].depth + u32::from(ticks);
-            self.nodes.push(Node { parent, held, ticks, depth, leap });
-            parent = self.nodes.len() as u32 - 1;
+            from = self.tree.add(from, held, ticks, leap);
             before += ticks;
         }
-        parent
-    }
-
-    /// What is held on the way to a node, and on from it.
-    fn way(&self, (parent, held, at): Last) -> (Timeline, u64) {
-        let mut parts = vec![(held, at)];
-        let mut node = parent;
-        while node != 0 {
-            let Node { parent, held, ticks, .. } = self.nodes[node as usize];
-            parts.push((held, ticks));
-            node = parent;
-        }
-        let (mut timeline, mut tick) = (Timeline::default(), 0);
-        for (held, ticks) in parts.into_iter().rev() {
-            timeline.record(tick + 1, held);
-            tick += u64::from(ticks);
-        }
-        (timeline, tick)
+        from
     }
 
     /// By tile: how many tiles it is away from what is open and not found, across and down.
@@ -357,8 +334,9 @@ impl Player<'_, '_> {
         }
         run.go_back(state);
         let ways = &self.search.ways;
-        let Node { held: before, leap, .. } = self.search.nodes[node as usize];
-        let choices = if leap == 0 { ways.from(run) } else { ways.onward(before) };
+        let node = self.search.tree.node(node);
+        let leap = node.leap;
+        let choices = if leap == 0 { ways.from(run) } else { ways.onward(node.held) };
         let mut children = Vec::new();
         for held in choices {
             run.go_back(state);
@@ -378,10 +356,11 @@ impl Player<'_, '_> {
     /// What comes of each whole move from a node.
     fn strides(&self, run: &mut Run<'_>, state: &SavedRun) -> Vec<Child> {
         let rate = self.search.tuning.rate();
+        let walk = self.search.tile * self.detail.side;
         let of_move = |stride: Move| {
             run.go_back(state);
             let (mut held, mut found, mut ticks) = (Held::default(), Vec::new(), 0);
-            let ended = stride.play(run, rate, |run, buttons| {
+            let ended = stride.play(run, rate, walk, |run, buttons| {
                 ticks += 1;
                 held.tick(buttons) && run.tick(buttons) && {
                     self.come_to(run, &mut found, ticks);

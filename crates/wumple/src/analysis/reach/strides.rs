@@ -1,6 +1,6 @@
 //! Whole moves, from one place to stand on to the next: a walk, leaps of several kinds. They find most of a level in few ticks.
 
-use wumple_core::Buttons;
+use wumple_core::{Buttons, Support};
 
 use super::choices::Choices;
 use super::run::Run;
@@ -15,7 +15,7 @@ pub(super) const MOST_PARTS: usize = 12;
 /// A move.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(super) enum Stride {
-    /// Along, a tile or off the edge.
+    /// Along, to the end of the walk or off the edge.
     Walk,
     /// The button held all the way.
     Leap,
@@ -67,16 +67,17 @@ pub(super) fn moves(ways: &Choices) -> Vec<Move> {
 }
 
 impl Move {
-    /// Plays it, until something holds it up again. `tick` is told of what is held in each tick, and says whether it goes on; whether it ended
+    /// Plays it, until something holds it up again; a walk, for so many px at most. `tick` is told of what is held in each tick, and says whether it goes on; whether it ended
     /// well.
     pub(super) fn play(
         self,
         run: &mut Run<'_>,
         rate: f64,
+        walk: f64,
         mut tick: impl FnMut(&mut Run<'_>, Buttons) -> bool,
     ) -> bool {
         let Move { stride, side } = self;
-        let (start, tile) = (run.feet(), run.tile());
+        let start = run.feet();
         let most = (LONGEST * rate) as u32;
         let short = (SHORT * rate).ceil() as u32;
         let (mut towards, mut is_past_apex, mut has_left, mut pressed_again) = (side, false, false, false);
@@ -116,12 +117,11 @@ impl Move {
             if !tick(run, held) {
                 return false;
             }
-            has_left |= !run.stands();
-            is_past_apex |= has_left && run.is_falling();
-            if has_left && run.stands() {
-                return true;
-            }
-            if !has_left && (run.feet().x - start.x).abs() >= tile {
+            let report = run.playing.report();
+            let stands = report.support != Support::None;
+            has_left |= !stands;
+            is_past_apex |= has_left && report.velocity.y >= 0.0;
+            if (has_left && stands) || (!has_left && (report.feet.x - start.x).abs() >= walk) {
                 return true;
             }
         }

@@ -1,32 +1,28 @@
-//! A way that was found: run again from the start, and shortened.
+//! A way that was found, shortened.
 
 use wumple_core::DVec2;
 
 use super::run::{Run, Wanted};
 use crate::files::Timeline;
 
-/// A way to a target.
-pub(super) struct Way<'a> {
-    pub(super) run: &'a Run<'a>,
-    pub(super) wanted: &'a Wanted<'a>,
-    pub(super) target: usize,
+/// A way to a target: what is held, and where the feet are at the start and after each tick, to that in which it is come to.
+pub(super) struct Way {
+    pub(super) held: Timeline,
+    pub(super) path: Vec<DVec2>,
 }
 
-impl Way<'_> {
-    /// Where the feet are, tick by tick from the start on, in a run with these buttons that comes to the target; up to the tick in
-    /// which it does first. None if it does not within so many.
-    pub(super) fn path(&self, held: &Timeline, ticks: u64) -> Option<Vec<DVec2>> {
-        let mut run = self.run.clone();
+impl Way {
+    /// The way of these buttons to a target, to the tick in which it is come to first. None if it is not within so many.
+    fn run(start: &Run<'_>, wanted: &Wanted<'_>, target: usize, held: &Timeline, ticks: u64) -> Option<Way> {
+        let mut run = start.clone();
         let mut path = vec![run.feet()];
         for tick in 1..=ticks {
             if !run.tick(held.at(tick)) {
                 return None;
             }
             path.push(run.feet());
-            let mut comes = false;
-            run.come_to(self.wanted, |index| comes |= index == self.target);
-            if comes {
-                return Some(path);
+            if run.comes_to(wanted, target) {
+                return Some(Way { held: held.until(tick), path });
             }
             if run.is_over() {
                 return None;
@@ -36,21 +32,21 @@ impl Way<'_> {
     }
 
     /// The same with fewer presses, in no more ticks: each change of what is held is left out that can be.
-    pub(super) fn shortened(&self, mut held: Timeline, mut path: Vec<DVec2>) -> (Timeline, Vec<DVec2>) {
-        let mut at = held.changes().len();
+    pub(super) fn shortened(mut self, start: &Run<'_>, wanted: &Wanted<'_>, target: usize) -> Way {
+        let mut at = self.held.changes().len();
         while at > 0 {
             at -= 1;
             let mut fewer = Timeline::default();
-            let kept = held.changes().iter().enumerate().filter(|(index, _)| *index != at);
+            let kept = self.held.changes().iter().enumerate().filter(|(index, _)| *index != at);
             kept.for_each(|(_, (tick, buttons))| fewer.record(*tick, *buttons));
-            if fewer.presses() > held.presses() {
+            if fewer.presses() > self.held.presses() {
                 continue;
             }
-            if let Some(sooner) = self.path(&fewer, path.len() as u64 - 1) {
-                (held, path) = (fewer.until(sooner.len() as u64 - 1), sooner);
-                at = at.min(held.changes().len());
+            if let Some(sooner) = Way::run(start, wanted, target, &fewer, self.path.len() as u64 - 1) {
+                self = sooner;
+                at = at.min(self.held.changes().len());
             }
         }
-        (held, path)
+        self
     }
 }
