@@ -72,6 +72,7 @@ impl Bodies {
     }
 
     /// Where a body is among those of its kind.
+    #[inline]
     pub(super) fn find(&self, id: BodyId) -> Option<usize> {
         match id {
             BodyId::Character(id) => self.characters.slot(id.0),
@@ -80,10 +81,12 @@ impl Bodies {
     }
 
     /// The same of one that must be here.
+    #[inline]
     fn slot(&self, id: BodyId) -> usize {
         self.find(id).unwrap_or_else(|| panic!("{id:?} is not in this world: it was removed, or belongs to another"))
     }
 
+    #[inline]
     pub(super) fn get(&self, id: BodyId) -> &Character {
         let slot = self.slot(id);
         match id {

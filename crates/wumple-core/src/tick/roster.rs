@@ -50,6 +50,7 @@ impl<B: HasBody> Roster<B> {
     }
 
     /// Where the body of an identity is among all, if it is there.
+    #[inline]
     pub(super) fn slot(&self, identity: u32) -> Option<usize> {
         slot_of(self.all.len(), identity, |slot| self.all[slot].body().identity())
     }
@@ -106,6 +107,7 @@ impl<B> core::ops::DerefMut for Roster<B> {
 }
 
 /// Where among `count` identities that go up this one is.
+#[inline]
 pub(crate) fn slot_of(count: usize, identity: u32, identity_at: impl Fn(usize) -> u32) -> Option<usize> {
     // Where nothing was removed, every one is at its own number.
     let guess = identity as usize;

@@ -79,6 +79,9 @@ impl Relaxed {
                 stamps: vec![0; cells.count()],
                 touched: vec![false; cells.count()],
                 is_in: vec![false; regions.len()],
+                reached: vec![false; targets.len()],
+                missing: targets.len(),
+                across: Vec::new(),
                 waiting: BinaryHeap::new(),
                 flown: vec![[false; 2]; cells.count()],
                 walls: Walls::of(tuning, &body),
@@ -87,10 +90,9 @@ impl Relaxed {
                 bounds,
             };
             search.run(Hitbox { left: middle.x, right: middle.x, top: middle.y, bottom: middle.y });
-            let come_to = || regions.iter().zip(&search.is_in).filter(|(_, is_in)| **is_in).map(|(region, _)| region);
-            let is_in = |index: usize| come_to().any(|region| region.target == Some(index));
-            relaxed.reached = (0..targets.len()).map(is_in).collect();
-            relaxed.supports = come_to().filter(|region| region.is_support).map(|region| region.place).collect();
+            let come_to = regions.iter().zip(&search.is_in).filter(|(_, is_in)| **is_in).map(|(region, _)| region);
+            relaxed.supports = come_to.filter(|region| region.is_support).map(|region| region.place).collect();
+            relaxed.reached = search.reached;
         }
         relaxed
     }
@@ -119,7 +121,7 @@ impl Relaxed {
         }
         let gap = |support: &Hitbox| {
             let across = bounds.across(lack(support))?;
-            let along = (place.left - support.right).max(support.left - place.right).max(0.0);
+            let along = along(place, support);
             (along > across).then_some((along, across, lack(support)))
         };
         let nearest = self.supports.iter().filter_map(gap).min_by(|a, b| (a.0 - a.1).total_cmp(&(b.0 - b.1)));
@@ -140,6 +142,11 @@ impl Relaxed {
             None => "no way that is free leads there within the height and the length of a flight".to_owned(),
         })
     }
+}
+
+/// How far apart they are along, px.
+fn along(one: &Hitbox, other: &Hitbox) -> f64 {
+    (other.left - one.right).max(one.left - other.right).max(0.0)
 }
 
 fn in_tiles(tiles: f64) -> String {
@@ -305,9 +312,14 @@ impl Cells {
     }
 
     fn place(&self, cell: usize) -> Hitbox {
-        let (column, row) = (cell as i32 % self.columns - self.around, cell as i32 / self.columns - self.around);
-        let line = |at: i32| f64::from(at) * self.tile;
-        Hitbox { left: line(column), right: line(column + 1), top: line(row), bottom: line(row + 1) }
+        let (column, row) = (cell as i32 % self.columns, cell as i32 / self.columns);
+        let (left, right) = (self.line(column), self.line(column + 1));
+        Hitbox { left, right, top: self.line(row), bottom: self.line(row + 1) }
+    }
+
+    /// Where a column begins, or a row, px.
+    fn line(&self, at: i32) -> f64 {
+        f64::from(at - self.around) * self.tile
     }
 
     /// The cells that a box touches, as far as there are any.
@@ -372,6 +384,11 @@ struct Search<'a> {
     /// By cell: whether any was, and the wall beside it was had.
     touched: Vec<bool>,
     is_in: Vec<bool>,
+    /// By target; and how many are not.
+    reached: Vec<bool>,
+    missing: usize,
+    /// By row: how far along the flight that is on comes at its lower end, px; less than nothing where it does not come so high.
+    across: Vec<f64>,
     /// From where flights begin that are still to come, the highest first.
     waiting: BinaryHeap<TakeOff>,
     /// By cell: whether a flight began at the wall on its left, on its right.
@@ -415,7 +432,9 @@ impl Search<'_> {
     fn run(&mut self, start: Hitbox) {
         self.waiting.push(TakeOff { from: start, wall: None });
         let mut number = 0;
-        while let Some(TakeOff { from, wall }) = self.waiting.pop() {
+        while self.missing > 0
+            && let Some(TakeOff { from, wall }) = self.waiting.pop()
+        {
             if let Some((cell, side)) = wall {
                 let is_known = self.is_below_flown(&from, cell, side);
                 self.flown[cell][side] = true;
@@ -445,6 +464,8 @@ impl Search<'_> {
 
     /// All that can be come to from a support.
     fn fly(&mut self, from: &Hitbox, number: u32) {
+        let across = |row: i32| self.across(from, self.cells.line(row + 1));
+        self.across = (0..self.cells.rows).map(across).collect();
         let has_room = |cell: &usize| self.cells.rooms[*cell].is_some();
         let mut cells: Vec<usize> = self.cells.within(from).filter(has_room).collect();
         cells.iter().for_each(|cell| self.stamps[*cell] = number);
@@ -452,7 +473,10 @@ impl Search<'_> {
             self.come_to(cell, from);
             for next in self.cells.neighbours(cell) {
                 let Some(room) = self.cells.rooms[next].filter(|_| self.stamps[next] != number) else { continue };
-                if self.is_within(from, &room) {
+                let row = next as i32 / self.cells.columns;
+                let is_whole = room.bottom == self.cells.line(row + 1);
+                let across = if is_whole { self.across[row as usize] } else { self.across(from, room.bottom) };
+                if along(from, &room) <= across {
                     self.stamps[next] = number;
                     cells.push(next);
                 }
@@ -460,10 +484,9 @@ impl Search<'_> {
         }
     }
 
-    /// Whether a flight from a support can come to a place. It may be set onto a ledge a little higher than where it came to.
-    fn is_within(&self, from: &Hitbox, place: &Hitbox) -> bool {
-        let along = (place.left - from.right).max(from.left - place.right).max(0.0);
-        self.bounds.across(from.top - place.bottom - self.bounds.lift).is_some_and(|across| along <= across)
+    /// How far along a flight from a support can come at a height. It may be set onto a ledge a little higher than where it came to.
+    fn across(&self, from: &Hitbox, y: f64) -> f64 {
+        self.bounds.across(from.top - y - self.bounds.lift).unwrap_or(f64::NEG_INFINITY)
     }
 
     fn come_to(&mut self, cell: usize, from: &Hitbox) {
@@ -481,8 +504,11 @@ impl Search<'_> {
                 bottom: place.bottom.min(room.bottom),
             };
             let is_here = both.left <= both.right + TOUCH && both.top <= both.bottom + TOUCH;
-            if is_here && self.is_within(from, &both) {
+            if is_here && along(from, &both) <= self.across(from, both.bottom) {
                 self.is_in[index] = true;
+                if let Some(target) = self.regions[index].target {
+                    self.missing -= usize::from(!std::mem::replace(&mut self.reached[target], true));
+                }
                 if self.regions[index].is_support {
                     self.waiting.push(TakeOff { from: place, wall: None });
                 }

@@ -127,8 +127,10 @@ impl<'l> Run<'l> {
 pub(super) struct Wanted<'t> {
     zones: HashMap<wumple_core::ZoneId, usize>,
     platforms: HashMap<usize, usize>,
-    /// By height in 1/1024 px.
-    tops: HashMap<i64, Vec<(&'t Top, usize)>>,
+    /// By height in 1/1024 px, then from left to right.
+    tops: Vec<(i64, &'t Top, usize)>,
+    /// The width of the widest of them, px.
+    widest: f64,
 }
 
 fn height_key(y: f64) -> i64 {
@@ -137,15 +139,21 @@ fn height_key(y: f64) -> i64 {
 
 impl<'t> Wanted<'t> {
     pub(super) fn of(targets: &'t [Target]) -> Wanted<'t> {
-        let mut wanted = Wanted { zones: HashMap::new(), platforms: HashMap::new(), tops: HashMap::new() };
+        let mut wanted = Wanted { zones: HashMap::new(), platforms: HashMap::new(), tops: Vec::new(), widest: 0.0 };
         for (index, target) in targets.iter().enumerate() {
             match (&target.spot, target.zone) {
                 (_, Some(zone)) => drop(wanted.zones.insert(zone, index)),
-                (Spot::Top(top), _) => wanted.tops.entry(height_key(top.y)).or_default().push((top, index)),
+                (Spot::Top(top), _) => {
+                    wanted.tops.push((height_key(top.y), top, index));
+                    wanted.widest = wanted.widest.max(top.right - top.left);
+                }
                 (Spot::Platform { index: platform, .. }, _) => drop(wanted.platforms.insert(*platform, index)),
                 _ => {}
             }
         }
+        wanted.tops.sort_by(|(height, top, _), (other_height, other, _)| {
+            height.cmp(other_height).then(top.left.total_cmp(&other.left))
+        });
         wanted
     }
 
@@ -157,9 +165,11 @@ impl<'t> Wanted<'t> {
         if let Support::Platform(platform) = support {
             return self.platforms.get(&platform).into_iter().for_each(|index| come(*index));
         }
-        let at_height = self.tops.get(&height_key(feet.y)).map_or(&[][..], Vec::as_slice);
-        for (top, index) in at_height {
-            if top.left < feet.x + half && top.right > feet.x - half {
+        let (height, left, right) = (height_key(feet.y), feet.x - half, feet.x + half);
+        let end = self.tops.partition_point(|(other, top, _)| (*other, top.left) < (height, right));
+        let near = |(other, top, _): &&(i64, &Top, usize)| *other == height && top.left > left - self.widest;
+        for (_, top, index) in self.tops[..end].iter().rev().take_while(near) {
+            if top.right > left {
                 come(*index);
             }
         }

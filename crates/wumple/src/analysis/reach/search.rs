@@ -32,7 +32,7 @@ const BY_WALKS_AND_LEAPS: Detail = Detail {
     most: 20_000,
     most_each: 10_000,
 };
-const BY_STRIDES: Detail = Detail { by: By::Strides, side: 1.0, ..BY_WALKS_AND_LEAPS };
+const BY_STRIDES: Detail = Detail { by: By::Strides, side: 1.0, most: 150_000, ..BY_WALKS_AND_LEAPS };
 const ROUGHLY: Detail = Detail { by: By::Choices, part: 1.0, most: 60_000, most_each: 20_000, ..BY_STRIDES };
 const EXACTLY: Detail = Detail {
     step: 1.0 / 15.0,
@@ -47,7 +47,7 @@ const EXACTLY: Detail = Detail {
 /// After so many choices of the same that nothing has become of it.
 const MOST_STEPS: u16 = 15;
 /// So many states go on at a time.
-const BATCH: usize = 64;
+const BATCH: usize = 16;
 /// No more states are kept in each of them.
 const MOST_STATES: usize = 400_000;
 /// How much further back in the queue a state is for each time that its part of the level was seen, and for each tile that it is away from
@@ -195,8 +195,7 @@ impl Search<'_, '_> {
         self.away = self.distances();
         let mut away_from = self.left;
         for Stood { node, saved, feet } in seeds {
-            let depth = self.tree.node(node).depth / u32::from(step);
-            queue.push(Reverse((depth + self.away(feet) * AWAY, node)));
+            queue.push(Reverse((self.away(feet) * AWAY, node)));
             states.insert(node, saved);
         }
         // How much was left when something was found last, and when it was.
@@ -247,8 +246,7 @@ impl Search<'_, '_> {
                         stood.push(Stood { node, saved: saved.clone(), feet });
                     }
                     states.insert(node, saved);
-                    let depth = self.tree.node(node).depth;
-                    queue.push(Reverse((*visits * SEEN + depth / u32::from(step) + away * AWAY, node)));
+                    queue.push(Reverse((*visits * SEEN + away * AWAY, node)));
                 }
                 if parent == 0 {
                     stood.push(Stood { node: 0, saved: state, feet: self.start.feet() });
@@ -289,20 +287,30 @@ impl Search<'_, '_> {
                     .fill(0);
             }
         }
-        // Once down and once up, each tile from those beside and above or below it.
-        let mut nearer = |tile: usize, other: Option<usize>| {
-            if let Some(other) = other {
-                away[tile] = away[tile].min(away[other].saturating_add(1));
+        // Once down and once up: each row from the one before it, then along it there and back.
+        let wide = columns as usize;
+        let along = |row: &mut [u16]| {
+            for column in 1..wide {
+                row[column] = row[column].min(row[column - 1].saturating_add(1));
+            }
+            for column in (1..wide).rev() {
+                row[column - 1] = row[column - 1].min(row[column].saturating_add(1));
             }
         };
-        let (columns, all) = (columns as usize, (columns * rows) as usize);
-        for tile in 0..all {
-            nearer(tile, tile.checked_sub(1).filter(|_| tile % columns > 0));
-            nearer(tile, tile.checked_sub(columns));
+        let from = |row: &mut [u16], other: &[u16]| {
+            row.iter_mut().zip(other).for_each(|(tile, other)| *tile = (*tile).min(other.saturating_add(1)));
+        };
+        for row in 0..rows as usize {
+            let (above, below) = away.split_at_mut(row * wide);
+            let row = &mut below[..wide];
+            if let Some(above) = above.rchunks(wide).next() {
+                from(row, above);
+            }
+            along(row);
         }
-        for tile in (0..all).rev() {
-            nearer(tile, Some(tile + 1).filter(|next| next % columns > 0));
-            nearer(tile, Some(tile + columns).filter(|below| *below < all));
+        for row in (1..rows as usize).rev() {
+            let (above, below) = away.split_at_mut(row * wide);
+            from(&mut above[(row - 1) * wide..], &below[..wide]);
         }
         away
     }
