@@ -6,6 +6,7 @@ use std::path::{Path, PathBuf};
 use clap::Args;
 use wumple::advanced::Names;
 use wumple::figures::Figure;
+use wumple::files::read_text;
 use wumple::units::Scale;
 use wumple::{ButtonsFile, FileError, Level, Levels, Trace, TrialFile, TuningFile};
 
@@ -75,10 +76,16 @@ impl Files {
     }
 
     pub(crate) fn tuning(&self, path: &Path) -> Result<TuningFile, FileError> {
+        Ok(self.tuning_and_text(path)?.0)
+    }
+
+    /// A tuning, and its file as it is.
+    pub(crate) fn tuning_and_text(&self, path: &Path) -> Result<(TuningFile, String), FileError> {
         self.note(path);
-        let tuning = TuningFile::read(path)?;
+        let text = read_text(path)?;
+        let tuning = TuningFile::parse(&path.display().to_string(), &text)?;
         say_warnings(&tuning);
-        Ok(tuning)
+        Ok((tuning, text))
     }
 
     pub(crate) fn trial(&self, path: &Path) -> Result<TrialFile, FileError> {

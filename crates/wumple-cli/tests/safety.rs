@@ -166,12 +166,10 @@ fn an_interrupt_leaves_nothing_behind() {
     assert!(interrupted > 0, "at least one was caught at work");
 }
 
-/// Long work that is interrupted prints what it has by then.
+/// What long work prints that is interrupted: what it has by then.
 #[cfg(unix)]
-#[test]
-fn an_interrupt_ends_long_work_with_what_it_has() {
+fn interrupted(endless: &[&str]) -> String {
     use std::process::{Command, Stdio};
-    let endless = ["reach", "jar-lift.level.toml", "--tuning", "climbing-dab.tuning.toml", "--most", "1000000000000"];
     let mut command = Command::new(env!("CARGO_BIN_EXE_wumple"));
     command.current_dir(demo_file("")).args(endless).stdout(Stdio::piped()).stderr(Stdio::piped());
     let child = command.spawn().unwrap();
@@ -181,6 +179,17 @@ fn an_interrupt_ends_long_work_with_what_it_has() {
     let ended = child.wait_with_output().unwrap();
     let (out, said) = (String::from_utf8_lossy(&ended.stdout), String::from_utf8_lossy(&ended.stderr));
     assert!(kill.success() && ended.status.success(), "{:?} {said}", ended.status);
-    assert!(out.contains("platform:slab   not found") && out.contains("ticks tried"), "{out}");
     assert!(said.contains("interrupted: this is what there was by then"), "{said}");
+    out.into_owned()
+}
+
+#[cfg(unix)]
+#[test]
+fn an_interrupt_ends_long_work_with_what_it_has() {
+    let room = ["reach", "jar-lift.level.toml", "--tuning", "climbing-dab.tuning.toml"];
+    let out = interrupted(&[&room[..], &["--most", "1000000000000"]].concat());
+    assert!(out.contains("platform:slab   not found") && out.contains("ticks tried"), "{out}");
+    let out = interrupted(&["course", "dab.tuning.toml", "--steps", "500", "--rise", "2..3.4 tiles"]);
+    let steps = out.lines().filter(|line| line.contains("shelf")).count();
+    assert!((1..500).contains(&steps) && out.contains("climbed in"), "{out}");
 }

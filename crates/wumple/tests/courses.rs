@@ -1,7 +1,7 @@
 //! Courses: each passes its own trial, the same seed gives the same, and what cannot be says what would.
 
 use proptest::prelude::*;
-use wumple::analysis::{CourseError, CourseSettings, StepKind, course};
+use wumple::analysis::{Course, CourseError, CourseSettings, StepKind, course};
 use wumple::units::QuantityRange;
 use wumple::{TrialFile, TuningFile, demo};
 
@@ -25,6 +25,19 @@ fn walker() -> impl Strategy<Value = String> {
     })
 }
 
+/// Written as files and read again.
+fn passes_its_trial(made: &Course, tuning_text: &str) {
+    let folder = tempfile::tempdir().unwrap();
+    let names = ["level.toml", "walker.tuning.toml", "climb.buttons"];
+    let trial = folder.path().join("course.trial.toml");
+    std::fs::write(&trial, made.trial_text(names)).unwrap();
+    for (name, text) in names.into_iter().zip([made.level_text.as_str(), tuning_text, &made.buttons_text()]) {
+        std::fs::write(folder.path().join(name), text).unwrap();
+    }
+    let outcome = TrialFile::read(&trial).unwrap().run().unwrap();
+    assert!(outcome.passed(), "{outcome}\n{}", made.level_text);
+}
+
 proptest! {
     #![proptest_config(ProptestConfig { cases: 12, ..ProptestConfig::default() })]
 
@@ -41,17 +54,7 @@ proptest! {
             prop_assert!((8.0..=19.0).contains(&step.rise_px) && step.apart_px.abs() <= 48.0, "{:?}", step);
         }
         prop_assert_eq!(made.steps[steps - 1].tick, Some(made.ticks));
-        let folder = tempfile::tempdir().unwrap();
-        for (name, text) in [
-            ("level.toml", &made.level_text),
-            ("walker.tuning.toml", &text),
-            ("climb.buttons", &made.buttons_text()),
-            ("course.trial.toml", &made.trial_text(["level.toml", "walker.tuning.toml", "climb.buttons"])),
-        ] {
-            std::fs::write(folder.path().join(name), text).unwrap();
-        }
-        let outcome = TrialFile::read(&folder.path().join("course.trial.toml")).unwrap().run().unwrap();
-        prop_assert!(outcome.passed(), "{}\n{}", outcome, made.level_text);
+        passes_its_trial(&made, &text);
     }
 }
 
@@ -122,6 +125,29 @@ fn what_cannot_be_says_what_would() {
         let error = course(&dab(), &settings, |_| true).unwrap_err().to_string();
         assert!(error.contains(words), "{error}");
     }
-    let stopped = course(&dab(), &settings(9, "1..2 tiles", "-2..2 tiles"), |steps| steps < 4).unwrap_err();
-    assert_eq!(stopped, CourseError::Stopped { steps: 4 });
+}
+
+/// What is stopped has the steps that there were by then, and the way over them; the last is one to stand on.
+#[test]
+fn a_course_that_is_stopped_ends_with_what_it_has() {
+    let whole = settings(9, "1..2 tiles", "-2..2 tiles");
+    let after = |steps: u64, settings: &CourseSettings| course(&dab(), settings, |done| done < steps);
+    let four = after(4, &whole).unwrap();
+    let all = course(&dab(), &whole, |_| true).unwrap();
+    let places = |made: &Course| made.steps.iter().map(|step| (step.rise_px, step.apart_px)).collect::<Vec<_>>();
+    assert_eq!(places(&four), places(&all)[..4]);
+    passes_its_trial(&four, demo::DAB);
+    assert_eq!(after(0, &whole).unwrap_err(), CourseError::Stopped { steps: 0 });
+    assert_eq!(after(9, &whole).unwrap_err(), CourseError::Stopped { steps: 9 });
+    let mut mixed = whole;
+    mixed.weights = [1, 1, 1, 0];
+    for steps in 1..9 {
+        match after(steps, &mixed) {
+            Ok(made) => {
+                assert!(made.steps.len() as u64 <= steps && made.steps.last().unwrap().kind == StepKind::Shelf);
+                passes_its_trial(&made, demo::DAB);
+            }
+            Err(error) => assert_eq!(error, CourseError::Stopped { steps: steps as usize }),
+        }
+    }
 }

@@ -100,7 +100,7 @@ const FILES: [&str; 3] = ["course.level.toml", "course.tuning.toml", "course.but
 impl CourseCommand {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
         let files = Files::new(&Maps { folder: None });
-        let tuning = files.tuning(&self.tuning)?;
+        let (tuning, tuning_text) = files.tuning_and_text(&self.tuning)?;
         let mut settings = CourseSettings::new(self.steps, self.rise, self.apart);
         (settings.share, settings.seed) = (self.share, self.seed);
         settings.weights = [self.shelves, self.slabs, self.platforms, self.bellows];
@@ -112,10 +112,9 @@ impl CourseCommand {
         if let Some(folder) = &self.write {
             std::fs::create_dir_all(folder)?;
             let [level, own, buttons] = FILES;
-            let text = wumple::files::read_text(&self.tuning)?;
             for (name, text) in [
                 (level, made.level_text.as_str()),
-                (own, &text),
+                (own, &tuning_text),
                 (buttons, &made.buttons_text()),
                 ("course.trial.toml", &made.trial_text(FILES)),
             ] {

@@ -172,7 +172,7 @@ pub enum CourseError {
         /// How many.
         steps: usize,
     },
-    /// It was stopped.
+    /// It was stopped before there was a step to end on, or while the way over all of them was looked for.
     #[error("it was stopped after {steps} steps; there is no course yet")]
     Stopped {
         /// How many there were.
@@ -180,7 +180,8 @@ pub enum CourseError {
     },
 }
 
-/// Draws a course. `goes_on` is told how many steps there are, now and then.
+/// Draws a course. `goes_on` is told how many steps there are, now and then; where it says no, the course has those that there are, up to
+/// the last that is a shelf.
 ///
 /// The same settings and the same tuning give the same course, on every machine.
 ///
@@ -195,7 +196,8 @@ pub fn course(
     let mut maker = Maker::new(tuning, settings)?;
     for done in 0..settings.steps {
         if !goes_on(done as u64) {
-            return Err(CourseError::Stopped { steps: done });
+            // The way over these is looked for all the same.
+            return maker.ended_on_a_shelf()?.finish(|_| true);
         }
         maker.add_step()?;
     }
@@ -303,6 +305,14 @@ impl<'a> Maker<'a> {
         Err(self.no_step())
     }
 
+    /// The same without the last steps that are none to stand on.
+    fn ended_on_a_shelf(mut self) -> Result<Maker<'a>, CourseError> {
+        let steps = self.placed.len();
+        let last = self.placed.iter().rposition(|step| step.kind == StepKind::Shelf);
+        self.placed.truncate(last.ok_or(CourseError::Stopped { steps })? + 1);
+        Ok(self)
+    }
+
     /// Whether the weaker one comes from the step before to this, with nothing else there.
     fn is_come_to(&self, step: &Placed) -> bool {
         let two: Vec<Placed> = self.placed.last().copied().into_iter().chain([*step]).collect();
@@ -374,7 +384,7 @@ impl<'a> Maker<'a> {
     }
 
     /// The whole level, and the way through it.
-    fn finish(self, goes_on: impl FnMut(u64) -> bool) -> Result<Course, CourseError> {
+    fn finish(self, mut goes_on: impl FnMut(u64) -> bool) -> Result<Course, CourseError> {
         let steps = self.placed.len();
         let name = format!("Course {} of {}", self.settings.seed, self.tuning.name);
         let made = of_steps(&self.placed, &name, &self.tuning.scale);
@@ -386,11 +396,15 @@ impl<'a> Maker<'a> {
             shortens: true,
             ..ReachSettings::default()
         };
-        let report =
-            reach(&level, self.tuning, &settings, goes_on).map_err(|error| CourseError::Setting(error.to_string()))?;
+        let mut is_stopped = false;
+        let report = reach(&level, self.tuning, &settings, |ticks| {
+            is_stopped |= !goes_on(ticks);
+            !is_stopped
+        });
+        let report = report.map_err(|error| CourseError::Setting(error.to_string()))?;
         let Some(ReachAnswer::Reached { held, ticks, .. }) = report.targets.into_iter().next().map(|of| of.answer)
         else {
-            return Err(CourseError::NoWay { steps });
+            return Err(if is_stopped { CourseError::Stopped { steps } } else { CourseError::NoWay { steps } });
         };
         let trace =
             run(&level, &self.tuning.tuning, &held, ticks).map_err(|error| CourseError::Setting(error.to_string()))?;
