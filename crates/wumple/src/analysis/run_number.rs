@@ -17,11 +17,17 @@ pub(super) fn number_of_run(
     let mut playing: Playing<&Grid> = Playing::start(level, &level.grid, tuning).ok()?;
     let start = playing.report().feet;
     let mut meter = Meter { number, dt: tuning.tick_seconds(), watch: AirWatch::default(), greatest: None };
+    // What is not asked for is not looked at.
     let is_of_air = matches!(number, Number::Apex | Number::Reach | Number::AirTime);
+    let is_met = matches!(number, Number::GoalTime | Number::LandingSpeed);
     meter.watch.tick(0, playing.report(), 1);
     for tick in 1..=ticks {
         let mut met = Met::default();
-        playing.tick(tick, timeline.at(tick), &mut NoListener, |report| met = Met::of(report));
+        playing.tick(tick, timeline.at(tick), &mut NoListener, |report| {
+            if is_met {
+                met = Met::of(report);
+            }
+        });
         let round = playing.round.as_ref();
         if number == Number::GoalTime && met.is_at_goal(round) {
             return Some(tick as f64 * meter.dt);

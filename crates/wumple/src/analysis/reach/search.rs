@@ -3,7 +3,7 @@
 //! Each choice of buttons is held for a few ticks. Of the states that are alike (place, speeds, what it does, what of its jumps is left, where platforms
 //! near it are, what of the round is had) one is kept. Those in parts of the level that were seen least, and near what is not found yet, go on
 //! first. Walks and leaps are tried first, which find most, then other whole moves, then it is looked roughly, then exactly, each time from wherever
-//! somebody stood and not longer than something is left to be found. The choices of several states are
+//! somebody stood and not longer than something is left to be found, and is found. The choices of several states are
 //! played on all cores and put together in one order, so that the same input gives the same output.
 
 use std::cmp::Reverse;
@@ -32,7 +32,8 @@ const BY_WALKS_AND_LEAPS: Detail = Detail {
     most: 20_000,
     most_each: 10_000,
 };
-const BY_STRIDES: Detail = Detail { by: By::Strides, side: 1.0, most: 150_000, ..BY_WALKS_AND_LEAPS };
+const BY_WALKS_AND_LEAPS_CLOSER: Detail = Detail { side: 1.0, ..BY_WALKS_AND_LEAPS };
+const BY_STRIDES: Detail = Detail { by: By::Strides, ..BY_WALKS_AND_LEAPS_CLOSER };
 const ROUGHLY: Detail = Detail { by: By::Choices, part: 1.0, most: 60_000, most_each: 20_000, ..BY_STRIDES };
 const EXACTLY: Detail = Detail {
     step: 1.0 / 15.0,
@@ -50,10 +51,9 @@ const MOST_STEPS: u16 = 15;
 const BATCH: usize = 16;
 /// No more states are kept in each of them.
 const MOST_STATES: usize = 400_000;
-/// How much further back in the queue a state is for each time that its part of the level was seen, and for each tile that it is away from
-/// what is not found yet.
-const SEEN: u32 = 16;
-const AWAY: u32 = 16;
+/// Those go on first whose part of the level was seen least. A tile further away from what is not found yet counts as if it had been seen so
+/// many times more.
+const TILE_AWAY: u32 = 8;
 /// After so many batches it is worked out anew how far away it is.
 const DISTANCES_EVERY: u32 = 4;
 /// Further away is as far away.
@@ -152,7 +152,7 @@ pub(super) fn search(
     };
     let mut stood = vec![Stood { node: 0, saved: start.save(), feet: start.feet() }];
     // Without a jump there is little to a move.
-    let moves = [BY_WALKS_AND_LEAPS, BY_STRIDES].into_iter().filter(|_| search.ways.jumps);
+    let moves = [BY_WALKS_AND_LEAPS, BY_WALKS_AND_LEAPS_CLOSER, BY_STRIDES].into_iter().filter(|_| search.ways.jumps);
     let details: Vec<Detail> = moves.chain([ROUGHLY, EXACTLY]).collect();
     for detail in &details {
         stood = search.pass(detail, stood, &mut goes_on);
@@ -195,7 +195,7 @@ impl Search<'_, '_> {
         self.away = self.distances();
         let mut away_from = self.left;
         for Stood { node, saved, feet } in seeds {
-            queue.push(Reverse((self.away(feet) * AWAY, node)));
+            queue.push(Reverse((self.away(feet) * TILE_AWAY, node)));
             states.insert(node, saved);
         }
         // How much was left when something was found last, and when it was.
@@ -246,7 +246,7 @@ impl Search<'_, '_> {
                         stood.push(Stood { node, saved: saved.clone(), feet });
                     }
                     states.insert(node, saved);
-                    queue.push(Reverse((*visits * SEEN + away * AWAY, node)));
+                    queue.push(Reverse((*visits + away * TILE_AWAY, node)));
                 }
                 if parent == 0 {
                     stood.push(Stood { node: 0, saved: state, feet: self.start.feet() });
