@@ -1,7 +1,7 @@
 //! The slowest tick beside the median one, over a million ticks of random rooms: no room, tuning or script may make
 //! a tick take out of all proportion. `cargo bench --bench slowest`
 
-#[path = "../tests/rooms/mod.rs"]
+#[path = "../tests/controller/rooms/mod.rs"]
 mod rooms;
 
 use std::time::Instant;

@@ -1,5 +1,6 @@
 //! After the first, a tick allocates nothing.
 
+#[path = "controller/play/mod.rs"]
 mod play;
 
 use wumple_core::numbers::{CrumbleNumbers, PlatformSurface};

@@ -1,6 +1,7 @@
 //! What the features `serde` and `mint` add.
 
 #[cfg(feature = "serde")]
+#[path = "controller/play/mod.rs"]
 mod play;
 
 #[cfg(feature = "serde")]

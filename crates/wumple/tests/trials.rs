@@ -1,8 +1,7 @@
-//! Trials: what passes, what fails and what is said of it, wrong files, and a user's crate that runs some.
+//! Trials: what passes, what fails and what is said of it, wrong files.
 
 use std::fs;
-use std::path::{Path, PathBuf};
-use std::process::Command;
+use std::path::Path;
 
 use wumple::analysis::TrialOutcome;
 use wumple::{TrialFile, starter};
@@ -343,42 +342,6 @@ fn failures_are_drawn_where_they_are_said_to_be() {
     let drawn = fs::read_to_string(figure).unwrap();
     assert!(drawn.contains("expected feet within 4 px of (250, 200) px in tick 60"), "{drawn}");
     assert!(drawn.contains("T: 1 of 1 expectations not met"));
-}
-
-/// The folder copied, with the library's path and the versions of the workspace.
-fn copied_game(to: &Path) {
-    let root = Path::new(env!("CARGO_MANIFEST_DIR"));
-    let game = root.join("tests/a-users-game");
-    for folder in ["", "src", "tests", "trials"] {
-        fs::create_dir_all(to.join(folder)).unwrap();
-        for entry in fs::read_dir(game.join(folder)).unwrap().map(Result::unwrap).filter(|e| e.path().is_file()) {
-            fs::copy(entry.path(), to.join(folder).join(entry.file_name())).unwrap();
-        }
-    }
-    let manifest = fs::read_to_string(to.join("Cargo.toml")).unwrap();
-    let path = format!("path = \"{}\"", root.display().to_string().replace('\\', "/"));
-    assert!(manifest.contains("path = \"../..\""));
-    fs::write(to.join("Cargo.toml"), manifest.replace("path = \"../..\"", &path)).unwrap();
-    fs::copy(root.join("../../Cargo.lock"), to.join("Cargo.lock")).unwrap();
-}
-
-#[test]
-fn a_users_crate_runs_trials_from_its_own_tests() {
-    let folder = tempfile::tempdir().unwrap();
-    copied_game(folder.path());
-    // What the workspace has compiled is not compiled again.
-    let target: PathBuf = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../target");
-    let mut cargo = Command::new(env!("CARGO"));
-    let cargo = cargo.args(["test", "--offline"]).current_dir(folder.path()).env("CARGO_TARGET_DIR", target);
-    let output = cargo.output().unwrap();
-    let (out, said) = (String::from_utf8_lossy(&output.stdout), String::from_utf8_lossy(&output.stderr));
-    assert!(output.status.success(), "{out}\n{said}");
-    assert!(
-        out.contains("test over_the_hole ... ok") && out.contains("test far_too_high - should panic ... ok"),
-        "{out}"
-    );
-    assert!(folder.path().join("trial-figures/far-too-high.trial.svg").exists());
-    assert!(!folder.path().join("trial-figures/over-the-hole.trial.svg").exists());
 }
 
 /// What a game recorded of its own world is judged as the trial's own run is, and says where it fails.

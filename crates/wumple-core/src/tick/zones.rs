@@ -229,7 +229,8 @@ pub(super) fn note_zones<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
 
 /// Everything that is felt somewhere on a way.
 fn find_met<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, way: &Way, met: &mut Vec<Meeting>) {
-    let (terrain, feels, away) = (turn.scene.terrain, turn.body.tuning.feels(), turn.scene.zones);
+    let (terrain, tuning, away) = (turn.scene.terrain, &turn.body.tuning, turn.scene.zones);
+    let feels = tuning.feels();
     let mut note = |id: ZoneId, zone: &Zone, (old, now): (&Hitbox, &Hitbox), ramp: Option<&Ramp>| {
         if away.is_some_and(|away| away.has(id)) {
             return;
@@ -248,7 +249,7 @@ fn find_met<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, way: &Way, met: &mut
         }
     };
     if terrain.features().has(Features::ZONE) {
-        let reach = feels.most() + terrain.zone_reach().min(LIMIT_MARGIN);
+        let reach = tuning.feels_most() + terrain.zone_reach().min(LIMIT_MARGIN);
         for chord in 0..2 {
             find_tiles(terrain, way, chord, reach, &mut note);
         }
@@ -264,7 +265,7 @@ fn find_met<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, way: &Way, met: &mut
     }
     if let Some(reach) = turn.scene.movers.zone_reach() {
         let own = turn.around().unmet;
-        turn.scene.movers.each_near(&way.area().grown(feels.most() + reach), &mut |mover: &Mover| {
+        turn.scene.movers.each_near(&way.area().grown(tuning.feels_most() + reach), &mut |mover: &Mover| {
             let zone = turn.scene.movers.zone(mover.id).filter(|_| own != Some(mover.id));
             if let (Some(zone), Some(of)) = (zone, ZoneOf::mover(mover.id)) {
                 note(ZoneId { kind: zone.kind, of }, &zone, (&mover.old, &mover.now), None);

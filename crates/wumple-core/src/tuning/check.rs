@@ -174,6 +174,7 @@ impl Check {
             wall,
             four_way,
             felt: wall_probe.max(corner_nudge).max(ledge_lift).max(step_height).max(corner_slide),
+            feels_most: numbers.feels.most(),
             numbers,
         })
     }

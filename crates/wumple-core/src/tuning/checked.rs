@@ -36,6 +36,8 @@ pub struct Tuning {
     pub(super) wall: WallRules,
     pub(super) four_way: Option<FourWayRules>,
     pub(super) felt: f64,
+    /// The greatest margin in which zones are felt, px.
+    pub(super) feels_most: f64,
 }
 
 /// Walking four ways, in speeds.
@@ -136,6 +138,12 @@ impl Tuning {
     #[inline]
     pub(crate) fn felt(&self) -> f64 {
         self.felt
+    }
+
+    /// How far around the hitbox a zone can be felt, px, beside the zone's own margin.
+    #[inline]
+    pub(crate) fn feels_most(&self) -> f64 {
+        self.feels_most
     }
 
     /// The group that the body is in.

@@ -21,9 +21,9 @@ pub(super) fn number_of_run(
     let is_of_air = matches!(number, Number::Apex | Number::Reach | Number::AirTime);
     let is_met = matches!(number, Number::GoalTime | Number::LandingSpeed);
     meter.watch.tick(0, playing.report(), 1);
-    for tick in 1..=ticks {
+    for (tick, held) in (1..=ticks).zip(timeline.from_first_tick()) {
         let mut met = Met::default();
-        playing.tick(tick, timeline.at(tick), &mut NoListener, |report| {
+        playing.tick(tick, held, &mut NoListener, |report| {
             if is_met {
                 met = Met::of(report);
             }

@@ -119,6 +119,17 @@ impl Timeline {
         }
     }
 
+    /// What is held in tick 1, in tick 2, and so on: quicker than asking for each.
+    pub(crate) fn from_first_tick(&self) -> impl Iterator<Item = Buttons> + '_ {
+        let (mut changes, mut held) = (self.changes.iter().peekable(), Buttons::NONE);
+        (1..).map(move |tick| {
+            while let Some((_, next)) = changes.next_if(|(from, _)| *from <= tick) {
+                held = *next;
+            }
+            held
+        })
+    }
+
     /// The same seen from a later tick on: what is held in tick 0 of it is what was held in that tick.
     #[must_use]
     pub fn after(&self, ticks: u64) -> Timeline {

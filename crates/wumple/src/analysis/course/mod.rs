@@ -193,6 +193,14 @@ pub fn course(
     settings: &CourseSettings,
     mut goes_on: impl FnMut(u64) -> bool,
 ) -> Result<Course, CourseError> {
+    course_told(tuning, settings, &mut goes_on)
+}
+
+fn course_told(
+    tuning: &TuningFile,
+    settings: &CourseSettings,
+    goes_on: &mut dyn FnMut(u64) -> bool,
+) -> Result<Course, CourseError> {
     let mut maker = Maker::new(tuning, settings)?;
     for done in 0..settings.steps {
         if !goes_on(done as u64) {

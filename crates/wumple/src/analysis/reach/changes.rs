@@ -7,7 +7,7 @@ use wumple_core::{Surface, Terrain, Tuning};
 
 use super::super::tuning_number::TuningNumber;
 use super::places::{Spot, Target, Top, tops};
-use super::{ReachAnswer, ReachSettings, answers};
+use super::{GoesOn, ReachAnswer, ReachSettings, answers};
 use crate::files::{Level, TuningFile};
 use crate::units::{Quantity, Scale, short};
 
@@ -90,7 +90,7 @@ struct Steps {
 
 impl Changes<'_> {
     /// Those that would do for a target, of each kind the least.
-    pub(super) fn of(&self, target: &Target, goes_on: &mut impl FnMut(u64) -> bool) -> Vec<ReachChange> {
+    pub(super) fn of(&self, target: &Target, goes_on: GoesOn<'_>) -> Vec<ReachChange> {
         if self.tuning.tuning.four_way().is_some() {
             // Seen from above no number leads past a wall.
             return Vec::new();
@@ -114,7 +114,7 @@ impl Changes<'_> {
     }
 
     /// Whether a target is reached in this level with this tuning.
-    fn does(&self, target: &Target, level: &Level, tuning: &TuningFile, goes_on: &mut impl FnMut(u64) -> bool) -> bool {
+    fn does(&self, target: &Target, level: &Level, tuning: &TuningFile, goes_on: GoesOn<'_>) -> bool {
         let settings = ReachSettings {
             most_ticks: self.settings.most_ticks.min(MOST_TICKS),
             shortens: false,
@@ -124,13 +124,7 @@ impl Changes<'_> {
         answers.is_ok_and(|(rows, _)| matches!(rows[0].answer, ReachAnswer::Reached { .. }))
     }
 
-    fn number(
-        &self,
-        target: &Target,
-        steps: &Steps,
-        scale: &Scale,
-        goes_on: &mut impl FnMut(u64) -> bool,
-    ) -> Option<ReachChange> {
+    fn number(&self, target: &Target, steps: &Steps, scale: &Scale, goes_on: GoesOn<'_>) -> Option<ReachChange> {
         let numbers = self.tuning.tuning.numbers();
         let number = TuningNumber::find(steps.key, numbers).ok()?;
         let (from, kind) = number.get(numbers)?;
@@ -198,7 +192,7 @@ impl Changes<'_> {
         Some(level)
     }
 
-    fn ladder(&self, target: &Target, top: &Top, goes_on: &mut impl FnMut(u64) -> bool) -> Option<ReachChange> {
+    fn ladder(&self, target: &Target, top: &Top, goes_on: GoesOn<'_>) -> Option<ReachChange> {
         self.tuning.tuning.ladder()?;
         let (columns, row) = self.beside(top)?;
         let of_column = columns.into_iter().filter_map(|column| {
@@ -213,7 +207,7 @@ impl Changes<'_> {
         Some(ReachChange::Ladder { column, row, tiles })
     }
 
-    fn ground(&self, target: &Target, top: &Top, goes_on: &mut impl FnMut(u64) -> bool) -> Option<ReachChange> {
+    fn ground(&self, target: &Target, top: &Top, goes_on: GoesOn<'_>) -> Option<ReachChange> {
         let ([left, right], row) = self.beside(top)?;
         let of_side = [(left, -1), (right, 1)].into_iter().filter_map(|(from, way)| {
             let with = |tiles: usize| {

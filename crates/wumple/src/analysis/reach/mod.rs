@@ -152,8 +152,20 @@ pub fn reach(
     settings: &ReachSettings,
     mut goes_on: impl FnMut(u64) -> bool,
 ) -> Result<ReachReport, ReachError> {
+    reach_told(level, tuning, settings, &mut goes_on)
+}
+
+/// Is told how many ticks were tried, and says whether to go on. Not a type of each caller: so the search is compiled once.
+type GoesOn<'a> = &'a mut dyn FnMut(u64) -> bool;
+
+fn reach_told(
+    level: &Level,
+    tuning: &TuningFile,
+    settings: &ReachSettings,
+    goes_on: GoesOn<'_>,
+) -> Result<ReachReport, ReachError> {
     let chosen = chosen(targets(level, &tuning.tuning), &settings.only)?;
-    let (mut rows, ticks_tried) = answers(level, tuning, &chosen, settings, &mut goes_on)?;
+    let (mut rows, ticks_tried) = answers(level, tuning, &chosen, settings, goes_on)?;
     if settings.changes {
         let changes = Changes { level, tuning, settings };
         for (target, row) in chosen.iter().zip(&mut rows) {
@@ -199,7 +211,7 @@ fn answers(
     tuning: &TuningFile,
     targets: &[Target],
     settings: &ReachSettings,
-    goes_on: impl FnMut(u64) -> bool,
+    goes_on: GoesOn<'_>,
 ) -> Result<(Vec<Reach>, u64), ReachError> {
     let start = settings.from.unwrap_or_else(|| level.spawn());
     let run = Run::start(level, &tuning.tuning, start).map_err(ReachError::NoRoom)?;

@@ -12,6 +12,7 @@ use std::collections::{BinaryHeap, HashMap};
 use rayon::prelude::*;
 use wumple_core::{Buttons, DVec2, Hitbox, Terrain, Tuning};
 
+use super::GoesOn;
 use super::choices::Choices;
 use super::likeness::{By, Detail, Key, Mix, Part, Scale};
 use super::places::Target;
@@ -127,13 +128,7 @@ pub(super) struct Found {
 }
 
 /// Looks for ways to all targets that are `open`, until `most` ticks were tried. `goes_on` is asked now and then.
-pub(super) fn search(
-    start: &Run<'_>,
-    targets: &[Target],
-    open: &[bool],
-    most: u64,
-    mut goes_on: impl FnMut(u64) -> bool,
-) -> Found {
+pub(super) fn search(start: &Run<'_>, targets: &[Target], open: &[bool], most: u64, goes_on: GoesOn<'_>) -> Found {
     let tuning = start.playing.character().tuning().clone();
     let mut search = Search {
         start,
@@ -155,7 +150,7 @@ pub(super) fn search(
     let moves = [BY_WALKS_AND_LEAPS, BY_WALKS_AND_LEAPS_CLOSER, BY_STRIDES].into_iter().filter(|_| search.ways.jumps);
     let details: Vec<Detail> = moves.chain([ROUGHLY, EXACTLY]).collect();
     for detail in &details {
-        stood = search.pass(detail, stood, &mut goes_on);
+        stood = search.pass(detail, stood, goes_on);
     }
     Found { ways: search.tree.run_again(start, &search.wanted, &search.found), ticks: search.ticks }
 }
@@ -182,7 +177,7 @@ struct Search<'a, 'l> {
 impl Search<'_, '_> {
     /// Goes on from these nodes, until nothing new comes, all is found, or no ticks are left. Gives the states in which somebody stood, to be gone
     /// on from more exactly.
-    fn pass(&mut self, detail: &Detail, seeds: Vec<Stood>, goes_on: &mut impl FnMut(u64) -> bool) -> Vec<Stood> {
+    fn pass(&mut self, detail: &Detail, seeds: Vec<Stood>, goes_on: GoesOn<'_>) -> Vec<Stood> {
         let step = (self.tuning.rate() * detail.step).round().max(1.0) as u16;
         let scale = Scale::of(self.start, &self.tuning, detail);
         let mut keys: HashMap<Key, ()> = HashMap::new();
@@ -201,10 +196,7 @@ impl Search<'_, '_> {
         // How much was left when something was found last, and when it was.
         let (mut left, mut found_at) = (self.left, self.ticks);
         let most = |left: usize| detail.most.saturating_add(detail.most_each * left as u64);
-        while self.left > 0
-            && self.ticks < self.most.min(found_at.saturating_add(most(left)))
-            && goes_on(self.ticks)
-        {
+        while self.left > 0 && self.ticks < self.most.min(found_at.saturating_add(most(left))) && goes_on(self.ticks) {
             let batch: Vec<(u32, SavedRun)> = std::iter::from_fn(|| queue.pop())
                 .filter_map(|Reverse((_, node))| Some((node, states.remove(&node)?)))
                 .take(BATCH)

@@ -88,9 +88,11 @@ impl Tree {
             let Node { parent, held, ticks, .. } = *self.node(at);
             run.go_back(&before);
             path.truncate(self.node(parent).depth as usize + 1);
-            let goes_on = (0..ticks).all(|_| run.tick(held) && !run.is_over() && {
-                path.push(run.feet());
-                true
+            let goes_on = (0..ticks).all(|_| {
+                run.tick(held) && !run.is_over() && {
+                    path.push(run.feet());
+                    true
+                }
             });
             let Some(Onward { nodes, targets }) = onward.get(&at).filter(|_| goes_on) else { continue };
             let here = Rc::new(run.save());
@@ -98,9 +100,11 @@ impl Tree {
                 let Some(last) = found[*target] else { continue };
                 run.go_back(&here);
                 path.truncate(self.node(at).depth as usize + 1);
-                let goes_on = (0..last.ticks).all(|_| run.tick(last.held) && {
-                    path.push(run.feet());
-                    true
+                let goes_on = (0..last.ticks).all(|_| {
+                    run.tick(last.held) && {
+                        path.push(run.feet());
+                        true
+                    }
                 });
                 ways[*target] = (goes_on && run.comes_to(wanted, *target))
                     .then(|| Way { held: self.held(last), path: path.clone() });

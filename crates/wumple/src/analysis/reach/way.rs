@@ -16,8 +16,8 @@ impl Way {
     fn run(start: &Run<'_>, wanted: &Wanted<'_>, target: usize, held: &Timeline, ticks: u64) -> Option<Way> {
         let mut run = start.clone();
         let mut path = vec![run.feet()];
-        for tick in 1..=ticks {
-            if !run.tick(held.at(tick)) {
+        for (tick, buttons) in (1..=ticks).zip(held.from_first_tick()) {
+            if !run.tick(buttons) {
                 return None;
             }
             path.push(run.feet());

@@ -141,6 +141,16 @@ pub fn vary(
     bounds: &PassBounds,
     goes_on: impl Fn(u64) -> bool + Sync,
 ) -> Result<VaryReport, VaryError> {
+    vary_told(tuning, over, measure, bounds, &goes_on)
+}
+
+fn vary_told(
+    tuning: &TuningFile,
+    over: &[Over],
+    measure: &Measure<'_>,
+    bounds: &PassBounds,
+    goes_on: &(dyn Fn(u64) -> bool + Sync),
+) -> Result<VaryReport, VaryError> {
     let is_twice = over.len() == 2 && over[0].key == over[1].key;
     if !(1..=2).contains(&over.len()) || is_twice {
         return Err(VaryError::Axes { found: over.len() });

@@ -5,10 +5,13 @@ use std::path::Path;
 
 use wumple::TrialFile;
 
+/// A folder in `target/`, where figures of what fails are drawn.
+const FIGURES: &str = concat!(env!("CARGO_TARGET_TMPDIR"), "/trial-figures");
+
 #[test]
 fn over_the_hole() -> Result<(), Box<dyn Error>> {
     let mut outcome = TrialFile::read(Path::new("trials/over-the-hole.trial.toml"))?.run()?;
-    outcome.draw_failures(Path::new("trial-figures"));
+    outcome.draw_failures(Path::new(FIGURES));
     assert!(outcome.passed(), "{outcome}");
     Ok(())
 }
@@ -17,7 +20,7 @@ fn over_the_hole() -> Result<(), Box<dyn Error>> {
 #[should_panic(expected = "expected apex at least 80 px")]
 fn far_too_high() {
     let mut outcome = TrialFile::read(Path::new("trials/far-too-high.trial.toml")).unwrap().run().unwrap();
-    outcome.draw_failures(Path::new("trial-figures"));
+    outcome.draw_failures(Path::new(FIGURES));
     assert!(outcome.passed(), "{outcome}");
 }
 

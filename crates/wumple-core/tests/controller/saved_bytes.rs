@@ -1,8 +1,6 @@
 //! Saved states as bytes, compared and hashed.
 
-mod play;
-
-use play::{Play, dab};
+use crate::play::{Play, dab};
 use wumple_core::{
     Buttons, DVec2, Edges, Grid, PlatformNumbers, Platforms, Prop, Saved, SavedError, Tuning, TuningNumbers, World,
 };

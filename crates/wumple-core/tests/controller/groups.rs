@@ -1,9 +1,9 @@
 //! Who meets whom: what is said of groups, and that a thing that is not met is as if it were not there.
 
-mod rooms;
+use crate::rooms;
 
+use crate::rooms::{full_grid, full_tuning};
 use proptest::prelude::*;
-use rooms::{full_grid, full_tuning};
 use wumple_core::numbers::{CrumbleNumbers, PlatformSurface, Starts};
 use wumple_core::{
     Block, Buttons, CharacterId, DVec2, DrawnZone, Edge, Edges, Event, Grid, Group, Hitbox, Material, MeetingError,

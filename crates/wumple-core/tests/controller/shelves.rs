@@ -1,8 +1,8 @@
 //! One-way tiles, steps, tops that slip, carry and throw up. A sentence each, played.
 
-mod play;
+use crate::play;
 
-use play::{Play, dab};
+use crate::play::{Play, dab};
 use wumple_core::numbers::{Acceleration, Bounce, DropRule, Release};
 use wumple_core::{Block, DVec2, Edges, Grid, Material, Surface, TileProperties, TuningNumbers};
 

@@ -1,9 +1,9 @@
 //! Random rooms full of platforms and props: what must hold after every tick, whatever the routes.
 
-mod rooms;
+use crate::rooms;
 
+use crate::rooms::{buttons, full_grid, full_tuning};
 use proptest::prelude::*;
-use rooms::{buttons, full_grid, full_tuning};
 use wumple_core::advanced::Features;
 use wumple_core::numbers::{
     Bend, Bounce, CrumbleNumbers, Ease, EaseOver, Ends, Pace, Pixels, PlatformSurface, Release, Starts, TakenAlong,

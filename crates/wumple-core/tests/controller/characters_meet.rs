@@ -1,9 +1,9 @@
 //! Characters whose groups meet: they stop each other, stand on each other and carry each other.
 
-mod rooms;
+use crate::rooms;
 
+use crate::rooms::{full_grid, full_tuning};
 use proptest::prelude::*;
-use rooms::{full_grid, full_tuning};
 use wumple_core::{
     Buttons, CharacterId, DVec2, Edges, Event, Grid, Group, Meetings, Piece, PlatformNumbers, Platforms, Saved,
     StartError, State, Support, Terrain, Tuning, TuningNumbers, World,

@@ -1,9 +1,7 @@
 //! Whole runs at several rates: under `exact` the places do not depend on the length of a tick.
 
-mod rooms;
-
+use crate::rooms::acceleration;
 use proptest::prelude::*;
-use rooms::acceleration;
 use wumple_core::numbers::{Hang, Release};
 use wumple_core::{Buttons, DVec2, Edges, Grid, TickReport, TileProperties, Tuning, TuningNumbers, World};
 

@@ -1,8 +1,6 @@
 //! Rounds: every rule of what follows from what is met, as a script.
 
-mod play;
-
-use play::dab;
+use crate::play::dab;
 use wumple_core::rounds::{AfterDefeat, DefeatMotion, Item, Need, Next, ZoneRule};
 use wumple_core::{
     Buttons, CharacterId, DVec2, DrawnZone, Edge, Edges, Grid, Hitbox, PlatformNumbers, Platforms, Round, RoundNumbers,

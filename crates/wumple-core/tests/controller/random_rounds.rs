@@ -1,11 +1,9 @@
 //! Rounds in random rooms: what must hold whatever is met.
 
-mod rooms;
-
 use std::collections::BTreeSet;
 
+use crate::rooms::{buttons, full_grid, full_tuning, places};
 use proptest::prelude::*;
-use rooms::{buttons, full_grid, full_tuning, places};
 use wumple_core::advanced::Violation;
 use wumple_core::camera::{Camera, CameraNumbers, Follow};
 use wumple_core::rounds::{AfterDefeat, DefeatCause, DefeatMotion, Item, Lack, Need, RestartAt, ZoneRule};

@@ -1,8 +1,6 @@
 //! What moves by itself: jumps on every landing, and runs that nobody holds a button for. A sentence each, played.
 
-mod play;
-
-use play::{Play, climber, dab};
+use crate::play::{Play, climber, dab};
 use wumple_core::numbers::{Acceleration, AtWall, Hang, OnLanding, Release, Scheme, Steady};
 use wumple_core::{
     Buttons, DVec2, Edges, Facing, Grid, Material, Saved, Surface, TileProperties, Tuning, TuningNumbers, World,

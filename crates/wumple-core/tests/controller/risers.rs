@@ -1,6 +1,6 @@
 //! Tops that go up past somebody: one rule, whatever the body does meanwhile.
 
-mod rooms;
+use crate::rooms;
 
 use proptest::prelude::*;
 use wumple_core::numbers::{Bounce, Hang, Pixels, PlatformSurface, Release, Scheme};

@@ -1,11 +1,8 @@
 //! Things that are taken away and brought back.
 
-mod play;
-mod rooms;
-
-use play::{Play, dab};
+use crate::play::{Play, dab};
+use crate::rooms::{buttons, full_grid, full_tuning, kinds, places};
 use proptest::prelude::*;
-use rooms::{buttons, full_grid, full_tuning, kinds, places};
 use wumple_core::{
     Block, Buttons, DVec2, DrawnZone, Edges, Event, Grid, Hitbox, PlatformNumbers, Platforms, Prop, Terrain,
     TickReport, TileProperties, Tuning, TuningNumbers, World, Zone, ZoneId, ZoneKind, ZoneOf,

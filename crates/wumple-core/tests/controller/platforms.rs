@@ -1,8 +1,6 @@
 //! Platforms: riding, pushing, crumbling, bouncing, in timed scripts. Rooms are of tiles of 16 px, ticks of 1/60 s.
 
-mod play;
-
-use play::{GRAB, Play, climber, dab};
+use crate::play::{GRAB, Play, climber, dab};
 use wumple_core::advanced::Crumbling;
 use wumple_core::numbers::{
     Bounce, CrumbleNumbers, DropRule, Ease, Ends, Pace, PlatformProblem, PlatformSurface, Release, Starts, TakenAlong,

@@ -1,11 +1,10 @@
 //! Questions about a world between ticks: by scripts, and over random rooms.
 
-mod play;
-mod rooms;
+use crate::rooms;
 
-use play::{Play, dab};
+use crate::play::{Play, dab};
+use crate::rooms::{buttons, full_grid, full_tuning};
 use proptest::prelude::*;
-use rooms::{buttons, full_grid, full_tuning};
 use wumple_core::numbers::{Bounce, Release};
 use wumple_core::{
     Block, DVec2, Edges, Event, Grid, Hitbox, Material, Piece, PlatformNumbers, Platforms, Prop, Ramp, Side, State,

@@ -1,8 +1,6 @@
 //! What a game does between ticks: one script for each sentence of the model's page on it.
 
-mod play;
-
-use play::{GRAB, Play, climber, dab, ladder_climber};
+use crate::play::{GRAB, Play, climber, dab, ladder_climber};
 use wumple_core::numbers::{Acceleration, Pixels, PlatformProblem, Release, Scheme};
 use wumple_core::{
     Block, Buttons, DVec2, Decision, Edges, Event, Grid, GridError, GridLines, Launch, LimitError, Listener, Material,

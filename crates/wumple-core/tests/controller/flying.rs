@@ -1,8 +1,6 @@
 //! Flying, by flaps and by a thrust. A sentence each, played; and closed forms against ticks.
 
-mod play;
-
-use play::{Play, dab};
+use crate::play::{Play, dab};
 use wumple_core::numbers::{Acceleration, FlightNumbers, Hang, Release, Scheme, SteerWhen};
 use wumple_core::{
     Buttons, CharacterId, DVec2, Edge, Edges, Grid, Launch, PlatformNumbers, Saved, TileProperties, Tuning,

@@ -1,9 +1,8 @@
 //! Zones: which are met, in which order, at any speed and any rate.
 
-mod play;
-mod rooms;
+use crate::rooms;
 
-use play::{Play, dab};
+use crate::play::{Play, dab};
 use proptest::prelude::*;
 use wumple_core::numbers::{FeelNumbers, Scheme};
 use wumple_core::{

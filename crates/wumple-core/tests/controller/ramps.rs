@@ -1,9 +1,9 @@
 //! Ramps of tiles and drawn ones: walked up and down, joined, jumped from, landed on. A sentence each,
 //! played.
 
-mod play;
+use crate::play;
 
-use play::{Play, dab};
+use crate::play::{Play, dab};
 use wumple_core::numbers::{DropRule, Pixels};
 use wumple_core::{
     Buttons, DVec2, Edge, Edges, Grid, Ramp, State, Surface, TileProperties, Tuning, TuningNumbers, World,

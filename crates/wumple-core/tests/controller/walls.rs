@@ -1,8 +1,8 @@
 //! Walls: sliding, jumping off, holding on, climbing over. A sentence each, played.
 
-mod play;
+use crate::play;
 
-use play::{GRAB, Play, climber};
+use crate::play::{GRAB, Play, climber};
 use wumple_core::numbers::{HoldNumbers, HoldWhen, SlideWhen};
 use wumple_core::{Facing, TuningNumbers};
 

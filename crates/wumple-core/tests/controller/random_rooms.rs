@@ -1,9 +1,9 @@
 //! Random rooms, tunings and buttons: what must hold after every tick, whatever the numbers.
 
-mod rooms;
+use crate::rooms;
 
+use crate::rooms::{buttons, full_grid, full_tuning, grid, tuning};
 use proptest::prelude::*;
-use rooms::{buttons, full_grid, full_tuning, grid, tuning};
 use wumple_core::advanced::slow;
 use wumple_core::numbers::{FlightBy, HoldWhen};
 use wumple_core::{

@@ -1,8 +1,8 @@
 //! Props, several characters in one world, and saving it: in timed scripts.
 
-mod play;
+use crate::play;
 
-use play::dab;
+use crate::play::dab;
 use wumple_core::numbers::{CrumbleNumbers, PlatformSurface, Starts};
 use wumple_core::{
     Buttons, DVec2, Edges, Event, Grid, Material, MoverId, PlatformNumbers, Platforms, Prop, PropId, StartError,

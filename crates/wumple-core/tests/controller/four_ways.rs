@@ -1,8 +1,6 @@
 //! Walking four ways, seen from above. A sentence each, played; and closed forms against ticks.
 
-mod play;
-
-use play::{Play, dab};
+use crate::play::{Play, dab};
 use proptest::prelude::*;
 use wumple_core::numbers::{Acceleration, Diagonal, FourWayNumbers, Pixels, PlatformSurface, Scheme};
 use wumple_core::{

@@ -1,9 +1,9 @@
 //! Random rooms in which the game changes everything between ticks: what must hold all the same.
 
-mod rooms;
+use crate::rooms;
 
+use crate::rooms::{buttons, full_grid, full_tuning};
 use proptest::prelude::*;
-use rooms::{buttons, full_grid, full_tuning};
 use wumple_core::numbers::PlatformSurface;
 use wumple_core::{
     Buttons, CharacterId, DVec2, Event, Grid, Group, Launch, Material, Meetings, PlatformNumbers, Platforms, Prop,

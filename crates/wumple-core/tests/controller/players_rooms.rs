@@ -1,10 +1,8 @@
 //! Rooms as they are built, and what a player would say of every tick in them.
 
-mod rooms;
-
+use crate::rooms::player::Watch;
+use crate::rooms::{aligned, buttons, places};
 use proptest::prelude::*;
-use rooms::player::Watch;
-use rooms::{aligned, buttons, places};
 use wumple_core::{Buttons, CharacterId, DVec2, Grid, PlatformNumbers, Platforms, Terrain, Tuning, World};
 
 /// On a whole pixel, where the body fits.

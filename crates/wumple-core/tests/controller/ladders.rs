@@ -1,8 +1,6 @@
 //! Ladders: taken on intent, climbed, left. A sentence each, played.
 
-mod play;
-
-use play::{Play, ladder_climber};
+use crate::play::{Play, ladder_climber};
 use wumple_core::numbers::{Bounce, PlatformSurface, Release};
 use wumple_core::{DVec2, Material, PlatformNumbers, TuningNumbers};
 

@@ -1,0 +1,31 @@
+//! What the controller does: one program of all these files. As a program each they took three times as long to compile.
+
+mod between_ticks;
+mod by_itself;
+mod camera;
+mod changing_terrain;
+mod characters_meet;
+mod flying;
+mod four_ways;
+mod groups;
+mod jumps;
+mod ladders;
+mod platforms;
+mod play;
+mod players_rooms;
+mod props;
+mod queries;
+mod ramps;
+mod random_changes;
+mod random_platforms;
+mod random_rooms;
+mod random_rounds;
+mod rates;
+mod risers;
+mod rooms;
+mod rounds;
+mod saved_bytes;
+mod shelves;
+mod things;
+mod walls;
+mod zones;
