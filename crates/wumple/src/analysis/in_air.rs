@@ -41,8 +41,12 @@ pub fn times_in_air(trace: &Trace) -> Vec<TimeInAir> {
 /// Looks out for stretches in the air, tick by tick.
 #[derive(Clone, Copy, Debug, Default)]
 pub(super) struct AirWatch {
-    /// The last tick, where it was and in which attempt.
-    before: Option<(DVec2, u32)>,
+    /// The last tick, of which attempt, and where it was; of the 0th attempt, which is none, before there is one.
+    tick: u64,
+    attempt: u32,
+    feet: DVec2,
+    /// The downward speed of a landing in it.
+    landing: Option<f64>,
     /// What is in the air.
     now: Option<Stretch>,
 }
@@ -52,27 +56,6 @@ struct Stretch {
     first_tick: u64,
     left: DVec2,
     highest: f64,
-    last_tick: u64,
-    last: DVec2,
-    /// The downward speed of a landing in the last tick.
-    landing: Option<f64>,
-}
-
-impl Stretch {
-    fn goes_on(&mut self, tick: u64, row: &TickReport) {
-        (self.last_tick, self.last, self.landing) = (tick, row.feet, landing_speed(row));
-        self.highest = self.highest.min(row.feet.y);
-    }
-
-    fn ended(self) -> TimeInAir {
-        TimeInAir {
-            first_tick: self.first_tick,
-            end_tick: self.last_tick,
-            apex_px: self.left.y - self.highest,
-            reach_px: (self.last.x - self.left.x).abs(),
-            landing_speed_px_s: self.landing,
-        }
-    }
 }
 
 impl AirWatch {
@@ -80,30 +63,29 @@ impl AirWatch {
     pub(super) fn tick(&mut self, tick: u64, row: &TickReport, attempt: u32) -> Option<TimeInAir> {
         let is_air = matches!(row.state, State::Rise | State::Fall | State::WallSlide | State::Fly);
         // What starts again somewhere else has not come there through the air.
-        let before = self.before.filter(|(_, of)| *of == attempt).map(|(feet, _)| feet);
-        let broken = if before.is_none() { self.end() } else { None };
-        self.before = Some((row.feet, attempt));
-        match (&mut self.now, is_air) {
-            (Some(now), true) => now.goes_on(tick, row),
-            (None, true) => {
-                let left = before.unwrap_or(row.feet);
-                let highest = left.y.min(row.feet.y);
-                let landing = landing_speed(row);
-                self.now = Some(Stretch { first_tick: tick, left, highest, last_tick: tick, last: row.feet, landing });
-            }
-            (Some(_), false) => {
-                let mut now = self.now.take()?;
-                now.goes_on(tick, row);
-                return Some(now.ended());
-            }
-            (None, false) => {}
+        let goes_on = self.attempt == attempt;
+        let broken = if goes_on { None } else { self.end() };
+        let left = if goes_on { self.feet } else { row.feet };
+        (self.tick, self.attempt, self.feet) = (tick, attempt, row.feet);
+        match &mut self.now {
+            None if !is_air => return broken,
+            None => self.now = Some(Stretch { first_tick: tick, left, highest: left.y.min(row.feet.y) }),
+            Some(now) => now.highest = now.highest.min(row.feet.y),
         }
-        broken
+        self.landing = landing_speed(row);
+        if is_air { broken } else { self.end() }
     }
 
     /// The stretch that goes on, as it is by now.
     pub(super) fn end(&mut self) -> Option<TimeInAir> {
-        self.now.take().map(Stretch::ended)
+        let Stretch { first_tick, left, highest } = self.now.take()?;
+        Some(TimeInAir {
+            first_tick,
+            end_tick: self.tick,
+            apex_px: left.y - highest,
+            reach_px: (self.feet.x - left.x).abs(),
+            landing_speed_px_s: self.landing,
+        })
     }
 }
 

@@ -21,7 +21,7 @@ pub(super) fn number_of_run(
     let is_of_air = matches!(number, Number::Apex | Number::Reach | Number::AirTime);
     let is_met = matches!(number, Number::GoalTime | Number::LandingSpeed);
     meter.watch.tick(0, playing.report(), 1);
-    for (tick, held) in (1..=ticks).zip(timeline.from_first_tick()) {
+    for (tick, held) in (1..=ticks).zip(timeline.tick_by_tick()) {
         let mut met = Met::default();
         playing.tick(tick, held, &mut NoListener, |report| {
             if is_met {

@@ -120,7 +120,7 @@ impl Timeline {
     }
 
     /// What is held in tick 1, in tick 2, and so on: quicker than asking for each.
-    pub(crate) fn from_first_tick(&self) -> impl Iterator<Item = Buttons> + '_ {
+    pub(crate) fn tick_by_tick(&self) -> impl Iterator<Item = Buttons> + '_ {
         let (mut changes, mut held) = (self.changes.iter().peekable(), Buttons::NONE);
         (1..).map(move |tick| {
             while let Some((_, next)) = changes.next_if(|(from, _)| *from <= tick) {

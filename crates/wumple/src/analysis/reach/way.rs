@@ -16,7 +16,7 @@ impl Way {
     fn run(start: &Run<'_>, wanted: &Wanted<'_>, target: usize, held: &Timeline, ticks: u64) -> Option<Way> {
         let mut run = start.clone();
         let mut path = vec![run.feet()];
-        for (tick, buttons) in (1..=ticks).zip(held.from_first_tick()) {
+        for (tick, buttons) in (1..=ticks).zip(held.tick_by_tick()) {
             if !run.tick(buttons) {
                 return None;
             }
