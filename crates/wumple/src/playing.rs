@@ -68,7 +68,6 @@ impl<T: Terrain> Playing<T> {
     }
 
     /// Whether the character is gone: by itself, or left behind by the view.
-    #[inline]
     pub(crate) fn is_gone(&self) -> bool {
         let left_behind = |camera: &Camera| camera.events().any(|event| event == ViewEvent::Died);
         self.camera.as_ref().is_some_and(left_behind) || self.character().has_ended()

@@ -1,4 +1,4 @@
-//! What the controller does: one program of all these files. As a program each they took three times as long to compile.
+//! What the controller does: one program of all these files. As a program each they took four times as long to compile.
 
 mod between_ticks;
 mod by_itself;
