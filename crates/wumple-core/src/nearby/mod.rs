@@ -25,6 +25,8 @@ pub(crate) struct Nearby {
     plain: bool,
     /// The box around all there that is more than plain solid tiles.
     special: Hitbox,
+    /// The terrain has no zone in this.
+    free_of_zones: Hitbox,
     /// The terrain's when it was read.
     revision: Option<u64>,
     solids: Vec<Solid>,
@@ -56,12 +58,14 @@ pub(crate) fn is_plain(features: Features) -> bool {
     !features.has(NOT_PLAIN)
 }
 
-/// How much more than is asked for is looked for plain tiles, px.
+/// How much more than is asked for is looked for plain tiles, and for zones, px.
 const PLAIN_MARGIN: f64 = 16.0;
 /// How much more than is asked for is listed, px: more is gathered more seldom, and gone through longer.
 const LIST_MARGIN: f64 = 6.0;
 /// So many of a kind are kept. Where more are near, they are read from the terrain for every question.
 const MOST: usize = 64;
+/// No more tiles are looked at for zones before a tick looks along its way.
+const MOST_TILES: usize = 256;
 
 impl Nearby {
     /// Nothing is known. Room is made for what a terrain can have.
@@ -76,6 +80,7 @@ impl Nearby {
             known: Hitbox::NOWHERE,
             plain: false,
             special: Hitbox::NOWHERE,
+            free_of_zones: Hitbox::NOWHERE,
             revision: None,
             solids: Vec::with_capacity(solids),
             flat_tops: Vec::with_capacity(flat_tops),
@@ -87,7 +92,7 @@ impl Nearby {
 
     /// What was known may be of another time.
     pub(crate) fn forget(&mut self) {
-        self.known = Hitbox::NOWHERE;
+        (self.known, self.free_of_zones) = (Hitbox::NOWHERE, Hitbox::NOWHERE);
     }
 
     /// The terrain may have changed, whatever it says of itself: the next tick begins by reading it afresh.
@@ -133,7 +138,7 @@ impl Nearby {
             self.known = listed;
             read(terrain, &listed, self);
             if [self.solids.len(), self.flat_tops.len(), self.slopes.len()].iter().any(|count| *count > MOST) {
-                self.forget();
+                self.known = Hitbox::NOWHERE;
             }
         }
     }
@@ -142,6 +147,26 @@ impl Nearby {
     #[inline(always)]
     pub(crate) fn is_plain_in(&self, area: &Hitbox) -> bool {
         self.known.contains(area) && !self.special.touches(area)
+    }
+
+    /// Whether no zone of the terrain touches an area, nor any that is a tile the tiles there.
+    #[inline]
+    pub(crate) fn has_no_zones<T: Terrain + ?Sized>(&mut self, terrain: &T, area: &Hitbox) -> bool {
+        self.free_of_zones.contains(area) || self.look_for_zones(terrain, &area.grown(PLAIN_MARGIN))
+    }
+
+    #[inline(never)]
+    fn look_for_zones<T: Terrain + ?Sized>(&mut self, terrain: &T, area: &Hitbox) -> bool {
+        let (columns, rows) = read::cells_about(terrain, area);
+        // About a long way there are too many to look at all of them.
+        let mut free = columns.len() * rows.len() <= MOST_TILES && !terrain.features_in(columns, rows).has(Features::ZONE);
+        if free {
+            terrain.zones_near(area, &mut |_, _| free = false);
+        }
+        if free {
+            self.free_of_zones = *area;
+        }
+        free
     }
 
     fn is_special_at(&mut self, place: &Hitbox) {

@@ -201,7 +201,8 @@ pub(super) fn note_zones<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
     let mut zones = turn.body.zones.take().unwrap_or_default();
     zones.met.clear();
     zones.told.clear();
-    find_met(turn, &Way::of(turn), &mut zones.met);
+    let way = Way::of(turn);
+    find_met(turn, &way, &mut zones.met);
     let ZoneMemory { inside, met, told } = &mut *zones;
     for Meeting { id, from, until, at_end } in met.iter().copied() {
         let was_inside = inside.contains(&id);
@@ -228,8 +229,12 @@ pub(super) fn note_zones<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>) {
 }
 
 /// Everything that is felt somewhere on a way.
-fn find_met<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, way: &Way, met: &mut Vec<Meeting>) {
-    let (terrain, tuning, away) = (turn.scene.terrain, &turn.body.tuning, turn.scene.zones);
+fn find_met<T: Terrain, L: Listener>(turn: &mut Turn<'_, T, L>, way: &Way, met: &mut Vec<Meeting>) {
+    let terrain = turn.scene.terrain;
+    let reach = turn.body.tuning.feels_most() + terrain.zone_reach().min(LIMIT_MARGIN);
+    let area = way.area().grown(reach);
+    let any_of_terrain = terrain.features().has(Features::ZONE) && !turn.scene.nearby.has_no_zones(terrain, &area);
+    let (tuning, away) = (&turn.body.tuning, turn.scene.zones);
     let feels = tuning.feels();
     let mut note = |id: ZoneId, zone: &Zone, (old, now): (&Hitbox, &Hitbox), ramp: Option<&Ramp>| {
         if away.is_some_and(|away| away.has(id)) {
@@ -248,12 +253,11 @@ fn find_met<T: Terrain, L: Listener>(turn: &Turn<'_, T, L>, way: &Way, met: &mut
             None => met.push(found),
         }
     };
-    if terrain.features().has(Features::ZONE) {
-        let reach = tuning.feels_most() + terrain.zone_reach().min(LIMIT_MARGIN);
+    if any_of_terrain {
         for chord in 0..2 {
             find_tiles(terrain, way, chord, reach, &mut note);
         }
-        terrain.zones_near(&way.area().grown(reach), &mut |of, drawn| {
+        terrain.zones_near(&area, &mut |of, drawn| {
             let DrawnZone { place, zone, ramp, .. } = drawn;
             let line = ramp.and_then(|ramp| ramp_of(terrain, ramp, place));
             // A ramp that is not met has no zone either.

@@ -273,9 +273,11 @@ proptest! {
     }
 }
 
-/// A room of solid tiles and zones of all kinds, by tiles and drawn.
+/// A room of solid tiles and zones of all kinds, by tiles and drawn; many of them, or few and far between.
 fn zoned_grid() -> impl Strategy<Value = Grid> {
-    let letters = prop::collection::vec(prop::sample::select(b".....##*+!^kS".to_vec()), 12 * 9);
+    let letters = |of: &[u8]| prop::collection::vec(prop::sample::select(of.to_vec()), 12 * 9);
+    let few = [b".".repeat(60).as_slice(), b"#".repeat(20).as_slice(), b"*+!^kS"].concat();
+    let letters = prop_oneof![letters(b".....##*+!^kS"), letters(&few)];
     (letters, prop::collection::vec(zone(), 0..5)).prop_map(|(letters, zones)| {
         let rows: Vec<String> = letters.chunks(12).map(|row| String::from_utf8(row.to_vec()).unwrap()).collect();
         let rows: Vec<&str> = rows.iter().map(String::as_str).collect();
