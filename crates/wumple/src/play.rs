@@ -120,8 +120,8 @@ impl<T: Terrain> Play<T> {
     pub fn tick_told<L: Listener>(&mut self, held: Buttons, listener: &mut L) {
         let tick = self.ticks() + 1;
         let Play { playing, trace } = self;
-        let mut seen = None;
-        playing.tick(tick, held, listener, |report| seen = Some(report.clone()));
+        let (id, mut seen) = (playing.id, None);
+        playing.tick_told(tick, held, listener, |world| seen = Some(world.report(id).clone()));
         let mut report = seen.expect("a tick is seen");
         let mut ride = trace.rides[trace.rides.len() - 1];
         let Playing { world, id, round, camera } = playing;

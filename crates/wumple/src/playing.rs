@@ -38,19 +38,30 @@ impl<T: Terrain> Playing<T> {
         Playing { world, id, round, camera }
     }
 
-    /// One tick, numbered so by who plays. `seen` is told of the character before the round, which may start again, has its turn.
-    pub(crate) fn tick<L: Listener>(
+    /// One tick that nobody listens to. `seen` is shown the world before the round, which may start again, has its turn.
+    pub(crate) fn tick(&mut self, held: Buttons, seen: impl FnOnce(&World<T>)) {
+        self.world.tick(&[held]);
+        self.follow(seen);
+    }
+
+    /// The same, with a listener, and numbered so by who plays.
+    pub(crate) fn tick_told<L: Listener>(
         &mut self,
         number: u64,
         held: Buttons,
         listener: &mut L,
-        seen: impl FnOnce(&TickReport),
+        seen: impl FnOnce(&World<T>),
     ) {
+        let by = number - 1 - self.world.ticks();
+        self.world.tick_told(&[held], &mut Later { listener, by });
+        self.follow(seen);
+    }
+
+    /// What follows the world's tick: the round, and the view.
+    fn follow(&mut self, seen: impl FnOnce(&World<T>)) {
         let Playing { world, id, round, camera } = self;
         let id = *id;
-        let by = number - 1 - world.ticks();
-        world.tick_told(&[held], &mut Later { listener, by });
-        seen(world.report(id));
+        seen(world);
         match (round, camera) {
             (Some(round), Some(camera)) => round.play_in_view(world, id, camera),
             (Some(round), None) => round.play(world, id),
@@ -65,6 +76,11 @@ impl<T: Terrain> Playing<T> {
 
     pub(crate) fn report(&self) -> &TickReport {
         self.world.report(self.id)
+    }
+
+    /// Which attempt of the round it is; the first, where there is none.
+    pub(crate) fn attempt(&self) -> u32 {
+        self.round.as_ref().map_or(1, Round::attempt)
     }
 
     /// Whether the character is gone: by itself, or left behind by the view.

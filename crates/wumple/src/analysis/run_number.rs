@@ -1,6 +1,6 @@
 //! One number of a run, found while it goes on: no row of it is kept.
 
-use wumple_core::{Event, Grid, NoListener, Round, RoundEvent, TickReport, Tuning, ZoneKind};
+use wumple_core::{Buttons, Event, Grid, Round, RoundEvent, TickReport, Tuning, ZoneKind};
 
 use super::in_air::{AirWatch, TimeInAir};
 use crate::files::{Level, Number, Timeline};
@@ -11,103 +11,114 @@ use crate::playing::Playing;
 pub(super) fn number_of_run(
     level: &Level,
     tuning: &Tuning,
-    (timeline, ticks): (&Timeline, u64),
+    run: (&Timeline, u64),
     number: Number,
 ) -> Option<f64> {
     let mut playing: Playing<&Grid> = Playing::start(level, &level.grid, tuning).ok()?;
-    let start = playing.report().feet;
-    let mut meter = Meter { number, dt: tuning.tick_seconds(), watch: AirWatch::default(), greatest: None };
-    // What is not asked for is not looked at.
-    let is_of_air = matches!(number, Number::Apex | Number::Reach | Number::AirTime);
-    let is_met = matches!(number, Number::GoalTime | Number::LandingSpeed);
-    meter.watch.tick(0, playing.report(), 1);
-    for (tick, held) in (1..=ticks).zip(timeline.tick_by_tick()) {
-        let mut met = Met::default();
-        playing.tick(tick, held, &mut NoListener, |report| {
-            if is_met {
-                met = Met::of(report);
+    let (id, start, dt) = (playing.id, playing.report().feet, tuning.tick_seconds());
+    let mut greatest = None;
+    // What is not asked for is not looked at: looking is what many short ticks wait for.
+    match number {
+        Number::Apex | Number::Reach | Number::AirTime => {
+            let of = |air: TimeInAir| match number {
+                Number::Apex => air.apex_px,
+                Number::Reach => air.reach_px,
+                _ => air.ticks() as f64 * dt,
+            };
+            let mut watch = AirWatch::default();
+            watch.tick(0, playing.report(), 1);
+            play(&mut playing, run, |playing, tick, held| {
+                playing.tick(held, |_| {});
+                if let Some(air) = watch.tick(tick, playing.report(), playing.attempt()) {
+                    note(&mut greatest, of(air));
+                }
+                true
+            });
+            if let Some(air) = watch.end() {
+                note(&mut greatest, of(air));
             }
-        });
-        let round = playing.round.as_ref();
-        if number == Number::GoalTime && met.is_at_goal(round) {
-            return Some(tick as f64 * meter.dt);
+            greatest
         }
-        if number == Number::LandingSpeed {
-            meter.note(met.landing_speed);
+        Number::LandingSpeed => {
+            play(&mut playing, run, |playing, _, held| {
+                playing.tick(held, |world| landings(world.report(id)).for_each(|speed| note(&mut greatest, speed)));
+                true
+            });
+            greatest
         }
-        if is_of_air && let Some(air) = meter.watch.tick(tick, playing.report(), round.map_or(1, Round::attempt)) {
-            meter.note_air(&air);
+        Number::GoalTime => {
+            let mut came_in = None;
+            play(&mut playing, run, |playing, tick, held| {
+                let mut enters = false;
+                playing.tick(held, |world| enters = enters_goal(world.report(id)));
+                // Where there is a round, one that is open.
+                let finished = |round: &Round| round.events().contains(&RoundEvent::Finished);
+                if playing.round.as_ref().map_or(enters, finished) {
+                    came_in = Some(tick);
+                }
+                came_in.is_none()
+            });
+            came_in.map(|tick| tick as f64 * dt)
         }
-        if playing.is_over() {
-            break;
+        Number::X
+        | Number::Y
+        | Number::Height
+        | Number::SidewaysSpeed
+        | Number::UpwardSpeed
+        | Number::Attempt
+        | Number::Health
+        | Number::Lives
+        | Number::Picked => {
+            play(&mut playing, run, |playing, _, held| {
+                playing.tick(held, |_| {});
+                true
+            });
+            last_number(&playing, start.y, number)
         }
     }
-    if is_of_air && let Some(air) = meter.watch.end() {
-        meter.note_air(&air);
+}
+
+/// Plays ticks until there are no more of them, it is over, or `tick`, which does them, says that it has seen enough.
+fn play(
+    playing: &mut Playing<&Grid>,
+    (timeline, ticks): (&Timeline, u64),
+    mut tick: impl FnMut(&mut Playing<&Grid>, u64, Buttons) -> bool,
+) {
+    // With `all` and not `for`, what is held is asked once for each stretch of ticks.
+    timeline.tick_by_tick(ticks).all(|(number, held)| tick(playing, number, held) && !playing.is_over());
+}
+
+/// Of several numbers the greatest is asked for.
+fn note(greatest: &mut Option<f64>, value: f64) {
+    if greatest.is_none_or(|greatest| value > greatest) {
+        *greatest = Some(value);
     }
+}
+
+fn landings(report: &TickReport) -> impl Iterator<Item = f64> {
+    report.events.iter().filter_map(|event| match event {
+        Event::Landed { speed } => Some(*speed),
+        _ => None,
+    })
+}
+
+fn enters_goal(report: &TickReport) -> bool {
+    report.events.iter().any(|event| event.enters(ZoneKind::Goal))
+}
+
+/// A number that every tick has.
+fn last_number(playing: &Playing<&Grid>, start_y: f64, number: Number) -> Option<f64> {
     let (report, round) = (playing.report(), playing.round.as_ref());
     match number {
         Number::X => Some(report.feet.x),
         Number::Y => Some(report.feet.y),
-        Number::Height => Some(start.y - report.feet.y),
+        Number::Height => Some(start_y - report.feet.y),
         Number::SidewaysSpeed => Some(report.velocity.x),
         Number::UpwardSpeed => Some(-report.velocity.y),
         Number::Attempt => round.map(|round| f64::from(round.attempt())),
         Number::Health => round?.health().map(f64::from),
         Number::Lives => round?.lives().map(f64::from),
         Number::Picked => round.map(|round| f64::from(round.picked())),
-        Number::Apex | Number::Reach | Number::AirTime | Number::LandingSpeed | Number::GoalTime => meter.greatest,
-    }
-}
-
-/// What is met in a tick, of what a number is of.
-#[derive(Clone, Copy, Default)]
-struct Met {
-    landing_speed: Option<f64>,
-    goal: bool,
-}
-
-impl Met {
-    fn of(report: &TickReport) -> Met {
-        let mut met = Met::default();
-        for event in &report.events {
-            match event {
-                Event::Landed { speed } => {
-                    met.landing_speed = Some(met.landing_speed.map_or(*speed, |other| other.max(*speed)))
-                }
-                event => met.goal |= event.enters(ZoneKind::Goal),
-            }
-        }
-        met
-    }
-
-    /// Where there is a round, at an open one.
-    fn is_at_goal(self, round: Option<&Round>) -> bool {
-        round.map_or(self.goal, |round| round.events().contains(&RoundEvent::Finished))
-    }
-}
-
-struct Meter {
-    number: Number,
-    dt: f64,
-    watch: AirWatch,
-    /// What was found so far; the greatest, where there are several.
-    greatest: Option<f64>,
-}
-
-impl Meter {
-    fn note(&mut self, value: Option<f64>) {
-        let greater = |value: &f64| self.greatest.is_none_or(|greatest| *value > greatest);
-        self.greatest = value.filter(greater).or(self.greatest);
-    }
-
-    fn note_air(&mut self, air: &TimeInAir) {
-        let value = match self.number {
-            Number::Apex => air.apex_px,
-            Number::Reach => air.reach_px,
-            Number::AirTime => air.ticks() as f64 * self.dt,
-            _ => return,
-        };
-        self.note(Some(value));
+        Number::Apex | Number::Reach | Number::AirTime | Number::LandingSpeed | Number::GoalTime => None,
     }
 }

@@ -119,14 +119,12 @@ impl Timeline {
         }
     }
 
-    /// What is held in tick 1, in tick 2, and so on: quicker than asking for each.
-    pub(crate) fn tick_by_tick(&self) -> impl Iterator<Item = Buttons> + '_ {
-        let (mut changes, mut held) = (self.changes.iter().peekable(), Buttons::NONE);
-        (1..).map(move |tick| {
-            while let Some((_, next)) = changes.next_if(|(from, _)| *from <= tick) {
-                held = *next;
-            }
-            held
+    /// What is held in each of so many ticks, from tick 1 on, with its number: quicker than asking for each.
+    pub(crate) fn tick_by_tick(&self, ticks: u64) -> impl Iterator<Item = (u64, Buttons)> + '_ {
+        let begins = std::iter::once(&(1, Buttons::NONE)).chain(&self.changes);
+        let ends = self.changes.iter().map(|(tick, _)| *tick).chain([ticks + 1]);
+        begins.zip(ends).flat_map(move |((from, held), end)| {
+            ((*from).max(1)..end.min(ticks + 1)).map(move |tick| (tick, *held))
         })
     }
 
@@ -141,6 +139,15 @@ impl Timeline {
     #[must_use]
     pub fn until(&self, tick: u64) -> Timeline {
         Timeline { changes: self.changes.iter().copied().filter(|(from, _)| *from <= tick).collect() }
+    }
+
+    /// The same without the ticks after one up to another: what is held after that follows at once.
+    pub(crate) fn without(&self, from: u64, to: u64) -> Timeline {
+        let mut left = self.until(from);
+        left.record(from + 1, self.at(to + 1));
+        let later = self.changes.iter().filter(|(tick, _)| *tick > to + 1);
+        later.for_each(|(tick, held)| left.record(tick - (to - from), *held));
+        left
     }
 
     /// The tick of the last line; 0 without any.
@@ -388,4 +395,36 @@ fn held(notes: &mut Notes, words: &[Word<'_>], span: Range<usize>) -> Option<But
     // One stick, however often it is named.
     (held.steer, held.climb) = (held.steer.clamp(-1.0, 1.0), held.climb.clamp(-1.0, 1.0));
     Some(held)
+}
+
+#[cfg(test)]
+mod tests {
+    use proptest::prelude::*;
+
+    use super::*;
+
+    /// A timeline, and how many ticks to look at.
+    fn timeline() -> impl Strategy<Value = (Timeline, u64)> {
+        (prop::collection::btree_map(0u64..40, any::<(bool, bool)>(), 0..12), 0u64..50).prop_map(|(changes, ticks)| {
+            let held = |(tick, (jump, right))| (tick, Buttons { jump, right, ..Buttons::NONE });
+            (Timeline::new(changes.into_iter().map(held).collect()), ticks)
+        })
+    }
+
+    proptest! {
+        #[test]
+        fn tick_by_tick_is_what_each_tick_has((timeline, ticks) in timeline()) {
+            let asked: Vec<(u64, Buttons)> = (1..=ticks).map(|tick| (tick, timeline.at(tick))).collect();
+            prop_assert_eq!(timeline.tick_by_tick(ticks).collect::<Vec<_>>(), asked);
+        }
+
+        #[test]
+        fn without_some_ticks_the_others_are_as_they_were((timeline, from) in timeline(), more in 1u64..20) {
+            let left = timeline.without(from, from + more);
+            for tick in 1..80 {
+                let before = if tick <= from { tick } else { tick + more };
+                prop_assert_eq!(left.at(tick), timeline.at(before), "{} of {:?}", tick, timeline);
+            }
+        }
+    }
 }

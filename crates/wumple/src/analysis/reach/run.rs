@@ -2,24 +2,16 @@
 
 use std::collections::HashMap;
 
-use wumple_core::{Buttons, DVec2, Event, Grid, NoListener, Round, RoundEvent, Support, Tuning};
+use wumple_core::{Buttons, DVec2, Event, Grid, Round, RoundEvent, Support, Tuning};
 
 use super::places::{Spot, Target, Top};
 use crate::files::Level;
 use crate::playing::{Playing, SavedPlaying};
 
-/// All of a run that ticks change.
-#[derive(Clone)]
-pub(super) struct SavedRun {
-    playing: SavedPlaying,
-    ticks: u64,
-}
-
 /// A level that is played by one character: what the search and its proof by replay go by.
 #[derive(Clone)]
 pub(super) struct Run<'l> {
     pub(super) playing: Playing<&'l Grid>,
-    ticks: u64,
 }
 
 impl<'l> Run<'l> {
@@ -27,7 +19,7 @@ impl<'l> Run<'l> {
         let mut playing = Playing::start_at(level, tuning, feet)?;
         // A view that is only looked through changes nothing.
         playing.camera = playing.camera.filter(|_| level.camera.is_some_and(|camera| camera.deadly_behind));
-        Ok(Run { playing, ticks: 0 })
+        Ok(Run { playing })
     }
 
     pub(super) fn feet(&self) -> DVec2 {
@@ -53,19 +45,17 @@ impl<'l> Run<'l> {
         self.playing.report().support != Support::None
     }
 
-    pub(super) fn save(&self) -> SavedRun {
-        SavedRun { playing: self.playing.save(), ticks: self.ticks }
+    pub(super) fn save(&self) -> SavedPlaying {
+        self.playing.save()
     }
 
-    pub(super) fn go_back(&mut self, saved: &SavedRun) {
-        self.playing.go_back(&saved.playing);
-        self.ticks = saved.ticks;
+    pub(super) fn go_back(&mut self, saved: &SavedPlaying) {
+        self.playing.go_back(saved);
     }
 
     /// One tick; whether it goes on. Whoever is defeated has come nowhere by it.
     pub(super) fn tick(&mut self, held: Buttons) -> bool {
-        self.ticks += 1;
-        self.playing.tick(self.ticks, held, &mut NoListener, |_| {});
+        self.playing.tick(held, |_| {});
         let is_lost = |event: &RoundEvent| {
             matches!(event, RoundEvent::Defeated(_) | RoundEvent::Restarted(_) | RoundEvent::RoundLost)
         };

@@ -7,7 +7,7 @@
 //! played on all cores and put together in one order, so that the same input gives the same output.
 
 use std::cmp::Reverse;
-use std::collections::{BinaryHeap, HashMap};
+use std::collections::{BinaryHeap, HashMap, HashSet};
 
 use rayon::prelude::*;
 use wumple_core::{Buttons, DVec2, Hitbox, Terrain, Tuning};
@@ -16,10 +16,11 @@ use super::GoesOn;
 use super::choices::Choices;
 use super::likeness::{By, Detail, Key, Mix, Part, Scale};
 use super::places::Target;
-use super::run::{Run, SavedRun, Wanted};
+use super::run::{Run, Wanted};
 use super::strides::{MOST_PARTS, Move, moves, walks_and_leaps};
 use super::tree::{Last, Tree};
 use super::way::Way;
+use crate::playing::SavedPlaying;
 
 /// It is looked in these ways, one after another.
 const BY_WALKS_AND_LEAPS: Detail = Detail {
@@ -103,7 +104,7 @@ struct Child {
 }
 
 struct NewState {
-    saved: SavedRun,
+    saved: SavedPlaying,
     key: Key,
     part: Part,
     /// How many tiles away from what is not found yet.
@@ -115,7 +116,7 @@ struct NewState {
 /// A state in which somebody stood.
 struct Stood {
     node: u32,
-    saved: SavedRun,
+    saved: SavedPlaying,
     feet: DVec2,
 }
 
@@ -175,29 +176,35 @@ struct Search<'a, 'l> {
 }
 
 impl Search<'_, '_> {
-    /// Goes on from these nodes, until nothing new comes, all is found, or no ticks are left. Gives the states in which somebody stood, to be gone
-    /// on from more exactly.
-    fn pass(&mut self, detail: &Detail, seeds: Vec<Stood>, goes_on: GoesOn<'_>) -> Vec<Stood> {
+    /// Goes on from where somebody stood, until nothing new comes, all is found, or no ticks are left. Gives the same with all states in which
+    /// somebody stood since, to be gone on from more exactly.
+    fn pass(&mut self, detail: &Detail, mut stood: Vec<Stood>, goes_on: GoesOn<'_>) -> Vec<Stood> {
         let step = (self.tuning.rate() * detail.step).round().max(1.0) as u16;
         let scale = Scale::of(self.start, &self.tuning, detail);
-        let mut keys: HashMap<Key, ()> = HashMap::new();
+        let mut keys: HashSet<Key> = HashSet::new();
         let mut seen: HashMap<Part, u32> = HashMap::new();
         let mut queue: BinaryHeap<Reverse<(u32, u32)>> = BinaryHeap::new();
-        let mut states: HashMap<u32, SavedRun> = HashMap::new();
-        let mut stood = Vec::new();
+        let mut states: HashMap<u32, SavedPlaying> = HashMap::new();
         let mut batches = 0u32;
         let first = self.tree.len();
         self.away = self.distances();
         let mut away_from = self.left;
-        for Stood { node, saved, feet } in seeds {
-            queue.push(Reverse((self.away(feet) * TILE_AWAY, node)));
-            states.insert(node, saved);
+        let mut run = self.start.clone();
+        for Stood { node, saved, feet } in &stood {
+            run.go_back(saved);
+            let (key, part) = scale.keys(&run, Buttons::NONE);
+            if keys.insert(key) {
+                let visits = seen.entry(part).or_default();
+                *visits += 1;
+                queue.push(Reverse((*visits + self.away(*feet) * TILE_AWAY, *node)));
+                states.insert(*node, saved.clone());
+            }
         }
         // How much was left when something was found last, and when it was.
         let (mut left, mut found_at) = (self.left, self.ticks);
         let most = |left: usize| detail.most.saturating_add(detail.most_each * left as u64);
         while self.left > 0 && self.ticks < self.most.min(found_at.saturating_add(most(left))) && goes_on(self.ticks) {
-            let batch: Vec<(u32, SavedRun)> = std::iter::from_fn(|| queue.pop())
+            let batch: Vec<(u32, SavedPlaying)> = std::iter::from_fn(|| queue.pop())
                 .filter_map(|Reverse((_, node))| Some((node, states.remove(&node)?)))
                 .take(BATCH)
                 .collect();
@@ -209,29 +216,23 @@ impl Search<'_, '_> {
             }
             batches += 1;
             let player = Player { search: self, scale: &scale, keys: &keys, step, detail };
-            let results: Vec<(u32, SavedRun, Vec<Child>)> = batch
+            let results: Vec<(u32, Vec<Child>)> = batch
                 .into_par_iter()
-                .map_init(
-                    || self.start.clone(),
-                    |run, (node, state)| {
-                        let children = player.children(run, node, &state);
-                        (node, state, children)
-                    },
-                )
+                .map_init(|| self.start.clone(), |run, (node, state)| (node, player.children(run, node, &state)))
                 .collect();
-            for (parent, state, children) in results {
+            for (parent, children) in results {
                 for child in children {
                     self.ticks += child.held.parts().iter().map(|(_, ticks)| u64::from(*ticks)).sum::<u64>();
                     let found: Vec<(usize, u16)> =
                         child.found.into_iter().filter(|(target, _)| self.found[*target].is_none()).collect();
-                    let state = child.state.filter(|state| !keys.contains_key(&state.key));
+                    let state = child.state.filter(|state| !keys.contains(&state.key));
                     let state = state.filter(|_| self.tree.len() - first < MOST_STATES);
                     if found.is_empty() && state.is_none() {
                         continue;
                     }
                     let node = self.add(parent, &child.held, child.leap, &found);
                     let Some(NewState { saved, key, part, away, stands }) = state else { continue };
-                    keys.insert(key, ());
+                    keys.insert(key);
                     let visits = seen.entry(part).or_default();
                     *visits += 1;
                     if let Some(feet) = stands.filter(|_| !detail.leaps) {
@@ -239,9 +240,6 @@ impl Search<'_, '_> {
                     }
                     states.insert(node, saved);
                     queue.push(Reverse((*visits + away * TILE_AWAY, node)));
-                }
-                if parent == 0 {
-                    stood.push(Stood { node: 0, saved: state, feet: self.start.feet() });
                 }
             }
             if self.left < left {
@@ -321,14 +319,14 @@ impl Search<'_, '_> {
 struct Player<'a, 'l> {
     search: &'a Search<'a, 'l>,
     scale: &'a Scale,
-    keys: &'a HashMap<Key, ()>,
+    keys: &'a HashSet<Key>,
     step: u16,
     detail: &'a Detail,
 }
 
 impl Player<'_, '_> {
     /// What comes of each choice from a node.
-    fn children(&self, run: &mut Run<'_>, node: u32, state: &SavedRun) -> Vec<Child> {
+    fn children(&self, run: &mut Run<'_>, node: u32, state: &SavedPlaying) -> Vec<Child> {
         if self.detail.by != By::Choices {
             return self.strides(run, state);
         }
@@ -354,7 +352,7 @@ impl Player<'_, '_> {
     }
 
     /// What comes of each whole move from a node.
-    fn strides(&self, run: &mut Run<'_>, state: &SavedRun) -> Vec<Child> {
+    fn strides(&self, run: &mut Run<'_>, state: &SavedPlaying) -> Vec<Child> {
         let rate = self.search.tuning.rate();
         let walk = self.search.tile * self.detail.side;
         let of_move = |stride: Move| {
@@ -435,6 +433,6 @@ impl Player<'_, '_> {
         let feet = run.feet();
         let stands = Some(feet).filter(|_| run.stands());
         let state = || NewState { saved: run.save(), key, part, away: self.search.away(feet), stands };
-        (!self.keys.contains_key(&key)).then(state)
+        (!self.keys.contains(&key)).then(state)
     }
 }
