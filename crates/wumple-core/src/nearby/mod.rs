@@ -159,7 +159,8 @@ impl Nearby {
     fn look_for_zones<T: Terrain + ?Sized>(&mut self, terrain: &T, area: &Hitbox) -> bool {
         let (columns, rows) = read::cells_about(terrain, area);
         // About a long way there are too many to look at all of them.
-        let mut free = columns.len() * rows.len() <= MOST_TILES && !terrain.features_in(columns, rows).has(Features::ZONE);
+        let mut free =
+            columns.len() * rows.len() <= MOST_TILES && !terrain.features_in(columns, rows).has(Features::ZONE);
         if free {
             terrain.zones_near(area, &mut |_, _| free = false);
         }

@@ -405,6 +405,24 @@ impl Grid {
         Ok(())
     }
 
+    /// The same map without any zone: tiles, blocks and ramps are met as they are, and nothing is told of what is entered and left. For who asks after
+    /// motion alone, which zones never change. Its work grows with the map.
+    #[must_use]
+    pub fn without_zones(&self) -> Grid {
+        let mut bare = self.clone();
+        for (kind, features) in bare.kinds.iter_mut().zip(&mut bare.features_of) {
+            kind.zone = None;
+            *features = kind.features();
+        }
+        let Objects { mut blocks, ramps, .. } = bare.objects;
+        blocks.iter_mut().for_each(|block| block.zone = None);
+        bare.objects = Objects::new(blocks, ramps, Vec::new());
+        bare.zone_labels = bare.label_zones();
+        bare.revision += 1;
+        bare.note_features();
+        bare
+    }
+
     /// The zones drawn over the map.
     #[must_use]
     pub fn zones(&self) -> &[DrawnZone] {

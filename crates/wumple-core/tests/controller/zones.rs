@@ -4,6 +4,7 @@ use crate::rooms;
 
 use crate::play::{Play, dab};
 use proptest::prelude::*;
+use wumple_core::advanced::Features;
 use wumple_core::numbers::{FeelNumbers, Scheme};
 use wumple_core::{
     Block, Buttons, DVec2, DrawnZone, Edge, Edges, Event, Felt, Grid, Hitbox, Launch, Margin, PlatformNumbers,
@@ -379,6 +380,34 @@ proptest! {
                     found.sort();
                     prop_assert_eq!(&found, &expected, "tick {}", world.ticks());
                 }
+            }
+        }
+    }
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::default())]
+
+    /// Zones change no motion: without them all is the same but what is told of them.
+    #[test]
+    fn without_zones_everybody_moves_the_same(
+        grid in zoned_grid(),
+        tuning in rooms::full_tuning(),
+        script in rooms::buttons(),
+        seed in any::<u32>(),
+    ) {
+        let (bare, mut places) = (grid.without_zones(), rooms::places(grid.width(), grid.height(), seed));
+        prop_assert!(bare.zones().is_empty() && !bare.features().has(Features::ZONE));
+        let (mut world, mut other) = (World::new(&grid), World::new(&bare));
+        let Some((id, feet)) = places.find_map(|feet| Some((world.add_character(tuning.clone(), feet).ok()?, feet))) else { return Ok(()) };
+        let in_other = other.add_character(tuning, feet).unwrap();
+        for (held, ticks) in script {
+            for _ in 0..ticks {
+                world.tick(&[held]);
+                other.tick(&[held]);
+                let mut report = world.report(id).clone();
+                report.events.retain(|event| !matches!(event, Event::Entered(_) | Event::Left(_)));
+                prop_assert_eq!(&report, other.report(in_other));
             }
         }
     }

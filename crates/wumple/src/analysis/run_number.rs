@@ -8,12 +8,7 @@ use crate::playing::Playing;
 
 /// Runs a level with these buttons for so many ticks at most, and gives the number that comes of it, as trials have it, in px and seconds:
 /// of a number that every tick has, the last. None if there is no such number in the run, or the character does not fit.
-pub(super) fn number_of_run(
-    level: &Level,
-    tuning: &Tuning,
-    run: (&Timeline, u64),
-    number: Number,
-) -> Option<f64> {
+pub(super) fn number_of_run(level: &Level, tuning: &Tuning, run: (&Timeline, u64), number: Number) -> Option<f64> {
     let mut playing: Playing<&Grid> = Playing::start(level, &level.grid, tuning).ok()?;
     let (id, start, dt) = (playing.id, playing.report().feet, tuning.tick_seconds());
     let mut greatest = None;

@@ -1,5 +1,7 @@
 //! What many tunings are measured by.
 
+use std::borrow::Cow;
+
 use serde::Serialize;
 use wumple_core::Tuning;
 
@@ -41,7 +43,7 @@ pub struct ArcMeasure {
 /// A number of a run of these buttons.
 #[derive(Clone, Debug)]
 pub struct RunMeasure<'a> {
-    level: &'a Level,
+    level: Cow<'a, Level>,
     timeline: &'a Timeline,
     ticks: u64,
     number: Number,
@@ -100,7 +102,18 @@ impl<'a> Measure<'a> {
     /// [`VaryError::Measure`] if there is no such number.
     pub fn run(words: &str, level: &'a Level, timeline: &'a Timeline, ticks: u64) -> Result<Measure<'a>, VaryError> {
         match Number::find(words) {
-            Some(number) => Ok(Measure::Run(RunMeasure { level, timeline, ticks, number })),
+            Some(number) => {
+                // Where nothing follows from zones, no tick needs to look for them.
+                let asks_for_zones = level.round.is_some() || number == Number::GoalTime;
+                let level = if asks_for_zones {
+                    Cow::Borrowed(level)
+                } else {
+                    let mut bare = level.clone();
+                    bare.grid = level.grid.without_zones();
+                    Cow::Owned(bare)
+                };
+                Ok(Measure::Run(RunMeasure { level, timeline, ticks, number }))
+            }
             None => {
                 let remedy = nearest(words, Number::names()).map_or_else(
                     || format!("it is one of {}", listed(Number::names())),
