@@ -6,13 +6,14 @@ use std::path::{Path, PathBuf};
 use clap::Args;
 use wumple::advanced::Names;
 use wumple::figures::Figure;
-use wumple::files::read_text;
+use wumple::files::{files_named_in, read_text};
 use wumple::units::Scale;
 use wumple::{ButtonsFile, FileError, Level, Levels, Trace, TrialFile, TuningFile};
 
 use crate::failure::Failure;
 use crate::options::ending;
 use crate::say::{say, warn};
+use crate::watch::{Contents, content};
 
 /// Where levels may find their maps.
 #[derive(Args)]
@@ -41,13 +42,20 @@ pub(crate) fn files_in(folder: &Path) -> Result<Vec<PathBuf>, Failure> {
 #[derive(Default)]
 pub(crate) struct Files {
     maps: Option<PathBuf>,
-    read: RefCell<Vec<PathBuf>>,
+    read: RefCell<Contents>,
+    /// Whether what is in them matters, which takes reading them once more.
+    watched: bool,
     written: RefCell<Vec<PathBuf>>,
 }
 
 impl Files {
     pub(crate) fn new(maps: &Maps) -> Files {
         Files { maps: maps.folder.clone(), ..Files::default() }
+    }
+
+    /// The same where files that change are waited for.
+    pub(crate) fn watched(maps: &Maps) -> Files {
+        Files { watched: true, ..Files::new(maps) }
     }
 
     pub(crate) fn level(&self, path: &Path) -> Result<Level, Failure> {
@@ -106,8 +114,21 @@ impl Files {
         Trace::read(path, names)
     }
 
-    fn note(&self, path: &Path) {
-        self.read.borrow_mut().push(path.to_owned());
+    /// Notes that a file is going to be read, or a folder.
+    pub(crate) fn note(&self, path: &Path) {
+        if self.read.borrow().contains_key(path) {
+            return;
+        }
+        let content = if self.watched { content(path) } else { None };
+        self.read.borrow_mut().insert(path.to_owned(), content);
+        if self.watched && path.is_file() {
+            files_named_in(path).iter().for_each(|named| self.note(named));
+        }
+    }
+
+    /// What was in the files that were read, or were to be, before they were.
+    pub(crate) fn contents(&self) -> Contents {
+        self.read.borrow().clone()
     }
 
     /// Writes a figure, a trace or points: over what is there, unless it was read or written by this very command.
@@ -118,7 +139,7 @@ impl Files {
         };
         let refuse =
             |what: &str| Err(Failure::Usage(format!("{} {what}; give what is written another name", path.display())));
-        if self.read.borrow().iter().any(is_same) {
+        if self.read.borrow().keys().any(is_same) {
             return refuse("is read by this command, and would be overwritten");
         }
         if self.written.borrow().iter().any(is_same) {

@@ -9,6 +9,7 @@ mod output;
 mod say;
 mod script;
 mod table;
+mod watch;
 
 use std::process::ExitCode;
 

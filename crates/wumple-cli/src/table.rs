@@ -9,11 +9,16 @@ const USUAL_WIDTH: usize = 80;
 /// A column of words is not made narrower.
 const NARROWEST: usize = 20;
 
-/// A table for people that fits their terminal: a line under its head, numbers to the right.
-pub(crate) fn table(head: &[&str], rows: impl IntoIterator<Item = Vec<String>>) -> String {
+/// How many letters a line may have.
+pub(crate) fn width() -> usize {
     let told = || std::env::var("COLUMNS").ok().and_then(|columns| columns.parse().ok());
     let terminal = terminal_size::terminal_size().map(|(width, _)| usize::from(width.0));
-    table_within(told().or(terminal).unwrap_or(USUAL_WIDTH).max(40), head, rows.into_iter().collect())
+    told().or(terminal).unwrap_or(USUAL_WIDTH).max(40)
+}
+
+/// A table for people that fits their terminal: a line under its head, numbers to the right.
+pub(crate) fn table(head: &[&str], rows: impl IntoIterator<Item = Vec<String>>) -> String {
+    table_within(width(), head, rows.into_iter().collect())
 }
 
 /// Too wide, its columns of words are broken into lines; if that does not do, it becomes several, each with the

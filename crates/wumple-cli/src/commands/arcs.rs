@@ -15,6 +15,7 @@ use crate::options::{self, Format, PageOptions};
 use crate::output;
 use crate::say::say;
 use crate::table;
+use crate::watch::{Fact, Outcome, Watch};
 
 /// Measures the jumps of a tuning: height, reach and time, in tiles and px
 ///
@@ -52,6 +53,8 @@ pub(crate) struct Arcs {
     /// How to print the numbers
     #[arg(long, value_enum, default_value_t)]
     format: Format,
+    #[command(flatten)]
+    watch: Watch,
 }
 
 /// The arcs in a level as JSON.
@@ -64,10 +67,13 @@ struct LevelReport<'a> {
 
 impl Arcs {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
-        let files = Files::new(&self.maps);
+        self.watch.run(|files, prints| self.once(files, prints), &self.maps, self.format)
+    }
+
+    fn once(&self, files: &Files, prints: bool) -> Result<Outcome, Failure> {
         let tunings = self.tunings.iter().map(|path| files.tuning(path)).collect::<Result<Vec<_>, _>>()?;
         if let (Some(level), Some(at)) = (&self.level, self.at) {
-            return self.in_level(&files, &files.level(level)?, at, &tunings);
+            return self.in_level(files, &files.level(level)?, at, &tunings, prints);
         }
         let report = wumple::arcs(&tunings);
         for tuning in report.tunings.iter().filter(|tuning| tuning.is_empty()) {
@@ -77,22 +83,23 @@ impl Arcs {
             wumple::analysis::rounding_of(tuning).iter().for_each(|words| say(format_args!("note: {words}")));
         }
         match self.format {
+            _ if !prints => {}
             Format::Table => output::print(&tables(&report))?,
             Format::Json => output::print_json(&report)?,
             Format::Csv => output::print(&report.to_csv())?,
         }
         if let Some(path) = &self.points {
-            self.write_points(&files, path, &report)?;
+            self.write_points(files, path, &report)?;
         }
         if let Some(path) = &self.figure {
             let jumps = report.tunings.iter().any(|tuning| !tuning.arcs.is_empty());
             let flight = flight_figure(&report).filter(|_| !jumps);
             files.write_figure(path, &flight.unwrap_or_else(|| arcs_figure(&report)))?;
         }
-        match &self.time_figure {
-            Some(path) => files.write_figure(path, &time_figure(&report)),
-            None => Ok(()),
+        if let Some(path) = &self.time_figure {
+            files.write_figure(path, &time_figure(&report))?;
         }
+        Ok(Outcome::of(facts(&report)))
     }
 
     fn write_points(&self, files: &Files, path: &Path, report: &ArcsReport) -> Result<(), Failure> {
@@ -103,24 +110,67 @@ impl Arcs {
         Ok(())
     }
 
-    fn in_level(&self, files: &Files, level: &Level, at: (u32, u32), tunings: &[TuningFile]) -> Result<(), Failure> {
+    fn in_level(
+        &self,
+        files: &Files,
+        level: &Level,
+        at: (u32, u32),
+        tunings: &[TuningFile],
+        prints: bool,
+    ) -> Result<Outcome, Failure> {
         let mut arcs = Vec::new();
         for tuning in tunings {
             let found = level_arcs(level, tuning, at).map_err(|why| Failure::Usage(format!("--at: {why}")))?;
             arcs.extend(found);
         }
         match self.format {
+            _ if !prints => {}
             Format::Table => output::print(&level_table(&arcs))?,
             Format::Json => {
                 output::print_json(&LevelReport { format: "wumple-level-arcs 1", level: &level.name, arcs: &arcs })?
             }
             Format::Csv => output::print(&wumple::analysis::level_arcs_to_csv(&arcs))?,
         }
-        match &self.figure {
-            Some(path) => files.write_figure(path, &level_arcs_figure(level, &arcs, &self.page.page())),
-            None => Ok(()),
+        if let Some(path) = &self.figure {
+            files.write_figure(path, &level_arcs_figure(level, &arcs, &self.page.page()))?;
         }
+        Ok(Outcome::of(arcs.iter().flat_map(level_facts).collect()))
     }
+}
+
+/// The numbers of the jumps that are held against each other: of several tunings, and of one after it was saved.
+const COMPARED: [(&str, &str, fn(&JumpArc) -> f64); 6] = [
+    ("height", "tiles", |arc| arc.apex_height_tiles),
+    ("apex", "s", |arc| arc.apex_time_s),
+    ("air time", "s", |arc| arc.air_time_s),
+    ("reach", "tiles", |arc| arc.reach_tiles),
+    ("landing", "px/s", |arc| arc.landing_speed_px_s),
+    ("top quarter", "share", |arc| arc.top_quarter_share),
+];
+
+/// The numbers of each jump.
+fn facts(report: &ArcsReport) -> Vec<Fact> {
+    let several = report.tunings.len() > 1;
+    let of_tuning = |tuning: &TuningArcs| {
+        let name = if several { format!("{}, ", tuning.name) } else { String::new() };
+        let arcs = tuning.arcs.iter().filter(|arc| arc.kind != ArcKind::PartHeld);
+        let of_arc = |arc: &JumpArc| {
+            let name = format!("{name}{}", arc.kind.name());
+            COMPARED.map(|(what, unit, value)| Fact::new(format!("{name} {what}"), short(value(arc)), unit))
+        };
+        arcs.flat_map(of_arc).collect::<Vec<Fact>>()
+    };
+    report.tunings.iter().flat_map(of_tuning).collect()
+}
+
+/// The same of an arc in a level.
+fn level_facts(arc: &LevelArc) -> [Fact; 3] {
+    let what = |what: &str| format!("{}, {} {what}", arc.tuning, arc.jump);
+    [
+        Fact::new(what("height"), short(arc.apex_height_tiles), "tiles"),
+        Fact::new(what("ends"), format!("{} at {},{}", arc.end, arc.end_column, arc.end_row), ""),
+        Fact::new(what("takes"), short(arc.time_s), "s"),
+    ]
 }
 
 /// All tables of a report: the jumps, what holding longer buys, how far at other levels, what differs.
@@ -274,18 +324,9 @@ fn differences(report: &ArcsReport) -> String {
     let names: Vec<&str> = report.tunings.iter().map(|tuning| tuning.name.as_str()).collect();
     let head = [&["what differs", ""][..], &names, &["change"]].concat();
     let mut rows = Vec::new();
-    type Number = (&'static str, fn(&JumpArc) -> f64);
-    let numbers: [Number; 6] = [
-        ("height, tiles", |arc| arc.apex_height_tiles),
-        ("apex, s", |arc| arc.apex_time_s),
-        ("air time, s", |arc| arc.air_time_s),
-        ("reach, tiles", |arc| arc.reach_tiles),
-        ("landing, px/s", |arc| arc.landing_speed_px_s),
-        ("top quarter, share", |arc| arc.top_quarter_share),
-    ];
     for kind in [ArcKind::Tap, ArcKind::Full, ArcKind::Running, ArcKind::Air, ArcKind::Ledge] {
         let arcs: Vec<Option<&JumpArc>> = report.tunings.iter().map(|tuning| tuning.arc(kind)).collect();
-        for (what, value) in numbers {
+        for (what, unit, value) in COMPARED {
             let values: Vec<Option<f64>> = arcs.iter().map(|arc| arc.map(value)).collect();
             if values.iter().all(|value| value.map(short) == values[0].map(short)) {
                 continue;
@@ -295,7 +336,9 @@ fn differences(report: &ArcsReport) -> String {
                 _ => String::from("-"),
             };
             let cells = values.iter().map(|value| value.map_or(String::from("-"), short));
-            rows.push([kind.name().to_owned(), what.to_owned()].into_iter().chain(cells).chain([change]).collect());
+            rows.push(
+                [kind.name().to_owned(), format!("{what}, {unit}")].into_iter().chain(cells).chain([change]).collect(),
+            );
         }
     }
     if rows.is_empty() {

@@ -9,9 +9,10 @@ use wumple::analysis::{
 use wumple::{FileError, Level, TrialFile, TuningFile};
 
 use crate::failure::Failure;
-use crate::files::{Maps, files_in};
+use crate::files::{Files, Maps, files_in};
 use crate::options::Format;
 use crate::output;
+use crate::watch::{Fact, Outcome, Watch};
 
 /// Finds what is wrong with levels, tunings and trials before a run
 ///
@@ -36,6 +37,8 @@ pub(crate) struct Check {
     /// How to print what is found
     #[arg(long, value_enum, default_value_t)]
     format: Format,
+    #[command(flatten)]
+    watch: Watch,
 }
 
 /// What is found as JSON: `wumple-check 1`.
@@ -48,7 +51,11 @@ struct CheckReport<'a> {
 
 impl Check {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
-        let files = self.files()?;
+        self.watch.run(|read, prints| self.once(read, prints), &self.maps, self.format)
+    }
+
+    fn once(&self, read: &Files, prints: bool) -> Result<Outcome, Failure> {
+        let files = self.files(read)?;
         let mut checked = Checked { maps: self.maps.folder.as_deref(), ..Checked::default() };
         for tuning in self.tuning.iter().chain(&files.tunings) {
             checked.tuning(tuning);
@@ -66,6 +73,7 @@ impl Check {
         let count = files.levels.len() + files.tunings.len() + files.trials.len();
         let columns = || findings.iter().map(Finding::columns);
         match self.format {
+            _ if !prints => {}
             Format::Table => {
                 findings.iter().try_for_each(|finding| output::print(&finding.to_string()))?;
                 output::print(&counted(findings.len(), count))?;
@@ -76,16 +84,17 @@ impl Check {
             }
             Format::Csv => output::print_csv(columns())?,
         }
-        match (errors.is_empty(), findings.is_empty()) {
-            (false, _) => Err(Failure::Files(errors)),
-            (true, true) => Ok(()),
-            (true, false) => Err(Failure::Found),
+        if !errors.is_empty() {
+            return Err(Failure::Files(errors));
         }
+        let facts = findings.iter().map(|finding| Fact::said(finding.to_string())).collect();
+        Ok(Outcome { found: !findings.is_empty(), ..Outcome::of(facts) })
     }
 
     /// The files given, and those in the folders given, by what they are.
-    fn files(&self) -> Result<ToCheck, Failure> {
+    fn files(&self, read: &Files) -> Result<ToCheck, Failure> {
         let mut all = ToCheck::default();
+        self.files.iter().chain(&self.tuning).for_each(|path| read.note(path));
         for path in &self.files {
             if !path.is_dir() {
                 all.add(path, path)?;
@@ -98,6 +107,7 @@ impl Check {
                 return Err(Failure::Usage(message));
             }
         }
+        all.levels.iter().chain(&all.tunings).chain(&all.trials).for_each(|path| read.note(path));
         Ok(all)
     }
 }

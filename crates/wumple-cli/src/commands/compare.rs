@@ -15,6 +15,7 @@ use crate::output;
 use crate::say::warn;
 use crate::script::Script;
 use crate::table;
+use crate::watch::{Fact, Outcome, Watch};
 
 /// Puts runs side by side: where they part, what differs, what each press led to
 ///
@@ -48,6 +49,8 @@ pub(crate) struct Compare {
     /// How to print the comparison
     #[arg(long, value_enum, default_value_t)]
     format: Format,
+    #[command(flatten)]
+    watch: Watch,
 }
 
 /// The side of a tile if neither a level nor a tuning says, px.
@@ -55,7 +58,10 @@ const DEFAULT_TILE: f64 = 16.0;
 
 impl Compare {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
-        let files = Files::new(&self.maps);
+        self.watch.run(|files, prints| self.once(files, prints), &self.maps, self.format)
+    }
+
+    fn once(&self, files: &Files, prints: bool) -> Result<Outcome, Failure> {
         let level = self.level.as_ref().map(|path| files.level(path)).transpose()?;
         let tunings = self.files.iter().filter(|path| !is_trace(path)).map(|path| files.tuning(path));
         let tunings = tunings.collect::<Result<Vec<_>, _>>()?;
@@ -67,7 +73,7 @@ impl Compare {
                 let names = level.as_ref().map_or_else(Names::default, |level| level.names.clone());
                 runs.push(ComparedRun::of_trace(&stem(path), files.trace(path, &names)?));
             } else if let Some(tuning) = next_tuning.next() {
-                let (run, timeline) = self.run_tuning(&files, tuning, &tunings[0], level.as_ref())?;
+                let (run, timeline) = self.run_tuning(files, tuning, &tunings[0], level.as_ref())?;
                 timelines.push((run.trace.rate, timeline));
                 runs.push(run);
             }
@@ -77,6 +83,7 @@ impl Compare {
         let tile = tile.or(tunings.first().map(|tuning| tuning.scale.tile)).unwrap_or(DEFAULT_TILE);
         let comparison = wumple::compare(&runs, tile);
         match self.format {
+            _ if !prints => {}
             Format::Table => output::print(&tables(&comparison))?,
             Format::Json => output::print_json(&comparison)?,
             Format::Csv => output::print(&comparison.to_csv())?,
@@ -90,7 +97,8 @@ impl Compare {
             let figure = compare_time_figure(&runs, &comparison, held, tile);
             files.write_figure(path, &figure)?;
         }
-        Ok(())
+        let numbers = comparison.runs.iter().flat_map(|run| run_facts(run, &format!("{}, ", run.name)));
+        Ok(Outcome::of(parting_facts(&comparison).into_iter().chain(numbers).collect()))
     }
 
     fn run_tuning(
@@ -124,6 +132,27 @@ impl Compare {
             }
         }
     }
+}
+
+/// The numbers of a run; before each of their names, that of the run, if there are several.
+pub(super) fn run_facts(run: &MeasuredRun, name: &str) -> Vec<Fact> {
+    let fact = |what: &str, value: String, unit: &'static str| Fact::new(format!("{name}{what}"), value, unit);
+    vec![
+        fact("apex", short(run.apex_tiles), "tiles"),
+        fact("reach", short(run.reach_tiles), "tiles"),
+        fact("longest in the air", short(run.longest_air_time_s), "s"),
+        fact("ends", run.end.clone(), ""),
+        fact("ends after", short(run.end_time_s), "s"),
+    ]
+}
+
+fn parting_facts(comparison: &Comparison) -> [Fact; 2] {
+    let at =
+        |parting: &Option<Parting>| parting.as_ref().map_or("never".to_owned(), |at| format!("{} s", short(at.time_s)));
+    [
+        Fact::new("first apart", at(&comparison.apart), ""),
+        Fact::new("first with different events", at(&comparison.happened), ""),
+    ]
 }
 
 fn is_trace(path: &Path) -> bool {

@@ -8,10 +8,11 @@ use wumple::{Level, Timeline, Trace, TuningFile};
 
 use crate::failure::Failure;
 use crate::files::{Files, Maps};
-use crate::options::{self, PageOptions};
+use crate::options::{self, Format, PageOptions};
 use crate::output;
 use crate::say::warn;
 use crate::script::at_rate;
+use crate::watch::{Fact, Outcome, Watch};
 
 /// Draws a level: its tiles, platforms with their routes, props, zones and edges, and the hitbox of a
 /// character at the spawn
@@ -52,11 +53,16 @@ pub(crate) struct Draw {
     /// What was held, for the bars beneath (*.buttons)
     #[arg(long, value_name = "FILE", requires = "time_figure")]
     buttons: Option<PathBuf>,
+    #[command(flatten)]
+    watch: Watch,
 }
 
 impl Draw {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
-        let files = Files::new(&self.maps);
+        self.watch.run(|files, prints| self.once(files, prints), &self.maps, Format::Table)
+    }
+
+    fn once(&self, files: &Files, prints: bool) -> Result<Outcome, Failure> {
         let level = files.level(&self.level)?;
         let tuning = self.tuning.as_ref().map(|path| files.tuning(path)).transpose()?;
         if let Some(tuning) = &tuning {
@@ -66,22 +72,23 @@ impl Draw {
             }
         }
         let Some(tuning) = tuning else {
-            return files.write_figure(&self.figure, &level_figure(&level, None, &self.page.page()));
+            files.write_figure(&self.figure, &level_figure(&level, None, &self.page.page()))?;
+            return Ok(drawn_again(Vec::new()));
         };
         match &self.trace {
-            Some(path) => self.draw_trace(&files, &level, &tuning, &files.trace(path, &level.names)?)?,
+            Some(path) => self.draw_trace(files, &level, &tuning, &files.trace(path, &level.names)?)?,
             None => files.write_figure(&self.figure, &level_figure(&level, Some(&tuning), &self.page.page()))?,
         }
-        for passage in tight_passages(&level, tuning.tuning.body()) {
-            output::print(&passage_words(&passage, &tuning))?;
+        let passages = tight_passages(&level, tuning.tuning.body());
+        let passages = passages.iter().map(|passage| passage_words(passage, &tuning));
+        let notes: Vec<String> = passages.chain(picture_notes(&tuning)).collect();
+        if prints {
+            notes.iter().try_for_each(|note| output::print(note))?;
         }
-        for note in picture_notes(&tuning) {
-            output::print(&note)?;
+        if let Some(path) = &self.body_figure {
+            files.write_figure(path, &body_figure(&tuning))?;
         }
-        match &self.body_figure {
-            Some(path) => files.write_figure(path, &body_figure(&tuning)),
-            None => Ok(()),
-        }
+        Ok(drawn_again(notes.into_iter().map(Fact::said).collect()))
     }
 
     fn draw_trace(&self, files: &Files, level: &Level, tuning: &TuningFile, trace: &Trace) -> Result<(), Failure> {
@@ -93,6 +100,11 @@ impl Draw {
         };
         files.write_figure(path, &run_time_figure(level, tuning, trace, &timeline, &[]))
     }
+}
+
+/// That is all that is said of the picture itself.
+fn drawn_again(facts: Vec<Fact>) -> Outcome {
+    Outcome { differences: vec!["drawn again".into()], ..Outcome::of(facts) }
 }
 
 fn passage_words(passage: &Passage, tuning: &TuningFile) -> String {

@@ -4,12 +4,13 @@ use std::path::{Path, PathBuf};
 use clap::Args;
 use serde::Serialize;
 use wumple::advanced::WrittenRow;
-use wumple::analysis::{RoundSummary, empty_from_above};
+use wumple::analysis::{ComparedRun, RoundSummary, empty_from_above};
 use wumple::figures::{ride_figure, run_figure, run_time_figure};
 use wumple::units::short;
 use wumple::why::{WhyLine, WhyLog, run_levels};
-use wumple::{Level, MoverId, TickReport, Timeline, Trace, TuningFile, ZoneKind};
+use wumple::{Level, MoverId, Terrain, TickReport, Timeline, Trace, TuningFile, ZoneKind};
 
+use super::compare::run_facts;
 use crate::failure::Failure;
 use crate::files::{Files, Maps};
 use crate::options::{self, Format, PageOptions};
@@ -17,6 +18,7 @@ use crate::output;
 use crate::say::{say, warn};
 use crate::script::Script;
 use crate::table;
+use crate::watch::{Outcome, Watch};
 
 /// Runs a character through a level and says what happened
 ///
@@ -66,6 +68,8 @@ pub(crate) struct Run {
     /// How to print the run
     #[arg(long, value_enum, default_value_t)]
     format: Format,
+    #[command(flatten)]
+    watch: Watch,
 }
 
 /// A level that was run through.
@@ -78,20 +82,35 @@ struct Ran {
 
 impl Run {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
-        let files = Files::new(&self.maps);
+        let mut before: Vec<Ran> = Vec::new();
+        let once = |files: &Files, prints| {
+            let now = self.once(files, prints)?;
+            if !self.watch.is_on() {
+                return Ok(Outcome::default());
+            }
+            let outcome = outcome(&now, &before);
+            before = now;
+            Ok(outcome)
+        };
+        self.watch.run(once, &self.maps, self.format)
+    }
+
+    fn once(&self, files: &Files, prints: bool) -> Result<Vec<Ran>, Failure> {
         let levels = if self.on { files.levels(&self.level)? } else { vec![files.level(&self.level)?] };
         let tuning = files.tuning(&self.tuning)?;
-        let (timeline, ticks) = self.script.timeline(&files, &tuning, &tuning)?;
+        let (timeline, ticks) = self.script.timeline(files, &tuning, &tuning)?;
         if let Some(warning) = levels.iter().find_map(|level| level.warning_for(&tuning)) {
             warn(warning);
         }
         levels.iter().filter_map(|level| empty_from_above(level, &tuning)).for_each(warn);
         let runs = run_through(levels, &tuning, &timeline, ticks)?;
-        self.print(&tuning, &runs)?;
-        for ran in &runs {
-            self.write(&files, &tuning, ran, runs.len() > 1)?;
+        if prints {
+            self.print(&tuning, &runs)?;
         }
-        Ok(())
+        for ran in &runs {
+            self.write(files, &tuning, ran, runs.len() > 1)?;
+        }
+        Ok(runs)
     }
 
     fn print(&self, tuning: &TuningFile, runs: &[Ran]) -> Result<(), Failure> {
@@ -177,6 +196,22 @@ fn run_through(levels: Vec<Level>, tuning: &TuningFile, timeline: &Timeline, tic
         Ran { level, trace, log, timeline }
     });
     Ok(ran.collect())
+}
+
+/// The numbers of runs, and where they part from those before.
+fn outcome(now: &[Ran], before: &[Ran]) -> Outcome {
+    let mut outcome = Outcome::default();
+    for ran in now {
+        let run_of = |ran: &Ran| ComparedRun::of_trace(&ran.level.name, ran.trace.clone());
+        let other = before.iter().find(|other| other.level.name == ran.level.name);
+        let runs: Vec<ComparedRun> = iter::once(ran).chain(other).map(run_of).collect();
+        let comparison = wumple::compare(&runs, ran.level.grid.grid_lines().spacing());
+        let name = if now.len() > 1 { format!("{}, ", ran.level.name) } else { String::new() };
+        outcome.facts.extend(run_facts(&comparison.runs[0], &name));
+        let apart = comparison.apart.map(|apart| format!("{name}first apart at {} s", short(apart.time_s)));
+        outcome.differences.extend(apart);
+    }
+    outcome
 }
 
 /// A path with something before its ending: `run-ember-walk.svg`.

@@ -9,9 +9,10 @@ use wumple::analysis::TrialOutcome;
 use wumple::{FileError, TrialFile};
 
 use crate::failure::Failure;
-use crate::files::{Maps, files_in, say_warnings};
+use crate::files::{Files, Maps, files_in, say_warnings};
 use crate::options::Format;
 use crate::output;
+use crate::watch::{Fact, Outcome, Watch};
 
 /// Runs trials: what is expected of a run, and whether it came so
 ///
@@ -34,6 +35,8 @@ pub(crate) struct Trial {
     /// How to print the outcomes
     #[arg(long, value_enum, default_value_t)]
     format: Format,
+    #[command(flatten)]
+    watch: Watch,
 }
 
 /// Trials as JSON.
@@ -67,7 +70,11 @@ struct CheckRow<'a> {
 
 impl Trial {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
-        let files = self.trials()?;
+        self.watch.run(|read, prints| self.once(read, prints), &self.maps, self.format)
+    }
+
+    fn once(&self, read: &Files, prints: bool) -> Result<Outcome, Failure> {
+        let files = self.trials(read)?;
         let same_names = {
             let mut seen = HashSet::new();
             !files.iter().all(|file| seen.insert(file.file_name()))
@@ -79,6 +86,7 @@ impl Trial {
         let passed = outcomes.iter().filter(|outcome| outcome.passed()).count();
         let (failed, wrong) = (outcomes.len() - passed, ran.len() - outcomes.len());
         match self.format {
+            _ if !prints => {}
             Format::Table => {
                 for outcome in &outcomes {
                     output::print(&outcome.to_string())?;
@@ -92,24 +100,29 @@ impl Trial {
             }
             Format::Csv => output::print_csv(outcomes.iter().copied().flat_map(rows_of))?,
         }
-        let errors: Vec<FileError> = ran.into_iter().filter_map(Result::err).collect();
-        match (errors.is_empty(), failed) {
-            (false, _) => Err(Failure::Files(errors)),
-            (true, 0) => Ok(()),
-            (true, _) => Err(Failure::Found),
+        let facts = outcomes.iter().map(|outcome| fact(outcome)).collect();
+        // What is wrong with a file that several trials name is said once.
+        let mut said = HashSet::new();
+        let errors: Vec<FileError> =
+            ran.into_iter().filter_map(Result::err).filter(|error| said.insert(error.to_string())).collect();
+        if !errors.is_empty() {
+            return Err(Failure::Files(errors));
         }
+        Ok(Outcome { found: failed > 0, ..Outcome::of(facts) })
     }
 
     /// The files given, and those in the folders given.
-    fn trials(&self) -> Result<Vec<PathBuf>, Failure> {
+    fn trials(&self, read: &Files) -> Result<Vec<PathBuf>, Failure> {
         let mut files = Vec::new();
         for path in &self.files {
+            read.note(path);
             if !path.is_dir() {
                 files.push(path.clone());
                 continue;
             }
             let mut inside = files_in(path)?;
             inside.retain(|file| is_trial(file));
+            inside.iter().for_each(|file| read.note(file));
             if inside.is_empty() {
                 return Err(Failure::Usage(format!("{} has no *.trial.toml in it", path.display())));
             }
@@ -137,6 +150,12 @@ impl Trial {
         let parts = file.parent().into_iter().flat_map(Path::components);
         self.figures.join(parts.filter(|part| matches!(part, Component::Normal(_))).collect::<PathBuf>())
     }
+}
+
+/// Whether a trial passes; if not, all that it says of that.
+fn fact(outcome: &TrialOutcome) -> Fact {
+    let passes = if outcome.passed() { "passes".to_owned() } else { format!("fails\n{outcome}") };
+    Fact::new(&outcome.file, passes, "")
 }
 
 fn is_trial(path: &Path) -> bool {

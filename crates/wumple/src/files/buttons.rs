@@ -123,9 +123,9 @@ impl Timeline {
     pub(crate) fn tick_by_tick(&self, ticks: u64) -> impl Iterator<Item = (u64, Buttons)> + '_ {
         let begins = std::iter::once(&(1, Buttons::NONE)).chain(&self.changes);
         let ends = self.changes.iter().map(|(tick, _)| *tick).chain([ticks + 1]);
-        begins.zip(ends).flat_map(move |((from, held), end)| {
-            ((*from).max(1)..end.min(ticks + 1)).map(move |tick| (tick, *held))
-        })
+        begins
+            .zip(ends)
+            .flat_map(move |((from, held), end)| ((*from).max(1)..end.min(ticks + 1)).map(move |tick| (tick, *held)))
     }
 
     /// The same seen from a later tick on: what is held in tick 0 of it is what was held in that tick.

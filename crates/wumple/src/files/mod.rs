@@ -41,6 +41,8 @@ pub use levels::Levels;
 #[cfg(feature = "instruments")]
 pub(crate) use levels::read_next;
 #[cfg(feature = "instruments")]
+pub use named::files_named_in;
+#[cfg(feature = "instruments")]
 pub(crate) use named::named_files;
 #[cfg(feature = "instruments")]
 pub use practice::PracticeInput;

@@ -11,6 +11,13 @@ use crate::units::Scale;
 const KEYS: [&str; 3] = ["level", "tuning", "buttons"];
 const MAPS: [&str; 2] = ["csv", "png"];
 
+/// The files that a level or a trial names, found from its folder: its map; level, tuning and buttons. As far as its text can be read: none if it is no
+/// TOML. Nothing is said of whether they are there.
+#[must_use]
+pub fn files_named_in(path: &Path) -> Vec<PathBuf> {
+    named_files(path).into_iter().map(|(_, file)| file).collect()
+}
+
 /// Every file that a level or a trial names, found from its folder, with where it is named. Nothing if it is no TOML.
 pub(crate) fn named_files(path: &Path) -> Vec<(Diagnostic, PathBuf)> {
     let Ok(text) = read_text(path) else { return Vec::new() };
