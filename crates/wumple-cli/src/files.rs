@@ -12,6 +12,7 @@ use wumple::{ButtonsFile, FileError, Level, Levels, Trace, TrialFile, TuningFile
 
 use crate::failure::Failure;
 use crate::options::ending;
+use crate::output::link;
 use crate::say::{say, warn};
 use crate::watch::{Contents, content};
 
@@ -157,7 +158,7 @@ impl Files {
             _ => figure.svg().as_bytes().to_vec(),
         };
         self.write(path, &contents)?;
-        say(format_args!("figure: {}", path.display()));
+        say(format_args!("figure: {}", link(path)));
         Ok(())
     }
 }

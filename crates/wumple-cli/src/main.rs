@@ -3,6 +3,7 @@
 mod commands;
 mod failure;
 mod files;
+mod junit;
 mod long_work;
 mod options;
 mod output;
@@ -13,7 +14,7 @@ mod watch;
 
 use std::process::ExitCode;
 
-use clap::{Parser, Subcommand};
+use clap::{ColorChoice, CommandFactory, Parser, Subcommand};
 
 /// Tunes the characters of platform games: runs them, measures their jumps, draws both.
 #[derive(Parser)]
@@ -27,6 +28,16 @@ struct Arguments {
     /// Say on standard error what is being done
     #[arg(short, long, global = true)]
     verbose: bool,
+    /// Whether results are coloured, and files in them links; `auto` is on a terminal, and without NO_COLOR
+    #[arg(
+        long,
+        global = true,
+        value_enum,
+        default_value_t,
+        hide_possible_values = true,
+        value_name = "auto|always|never"
+    )]
+    color: ColorChoice,
     #[command(subcommand)]
     command: Command,
 }
@@ -48,6 +59,8 @@ enum Command {
     Buttons(commands::buttons::Buttons),
     Draw(commands::draw::Draw),
     Trial(commands::trial::Trial),
+    Completions(commands::completions::Completions),
+    Manual(commands::manual::Manual),
 }
 
 /// Ctrl-C and the like: long work ends with what it has; else what is half written is removed.
@@ -68,6 +81,11 @@ fn leave_nothing_when_interrupted() {
 fn main() -> ExitCode {
     let arguments = Arguments::parse();
     leave_nothing_when_interrupted();
+    match arguments.color {
+        ColorChoice::Auto => {}
+        ColorChoice::Always => anstream::ColorChoice::Always.write_global(),
+        ColorChoice::Never => anstream::ColorChoice::Never.write_global(),
+    }
     if arguments.verbose {
         let log = tracing_subscriber::fmt().with_writer(std::io::stderr).without_time();
         log.with_max_level(tracing::Level::DEBUG).init();
@@ -88,6 +106,8 @@ fn main() -> ExitCode {
         Command::Buttons(buttons) => buttons.execute(),
         Command::Draw(draw) => draw.execute(),
         Command::Trial(trial) => trial.execute(),
+        Command::Completions(completions) => completions.execute(Arguments::command()),
+        Command::Manual(manual) => manual.execute(Arguments::command()),
     };
     match done {
         Ok(()) => ExitCode::SUCCESS,

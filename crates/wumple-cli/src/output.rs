@@ -1,6 +1,9 @@
 //! Results, on standard output.
 
 use std::io::{self, Write};
+use std::path::Path;
+
+use clap::builder::styling::AnsiColor;
 
 use crate::failure::Failure;
 
@@ -12,6 +15,23 @@ pub(crate) fn print(results: &str) -> Result<(), Failure> {
         out.write_all(b"\n")?;
     }
     Ok(out.flush()?)
+}
+
+/// Words that say whether something passed, in colour. Where there is none, it is left out as it is printed.
+pub(crate) fn verdict(passed: bool, words: &str) -> String {
+    let style = if passed { AnsiColor::Green } else { AnsiColor::Red }.on_default().bold();
+    format!("{style}{words}{style:#}")
+}
+
+/// The path of a file as a link to it, for terminals that have links.
+pub(crate) fn link(path: &Path) -> String {
+    let shown = path.display();
+    match std::path::absolute(path) {
+        Ok(whole) => {
+            format!("\x1b]8;;file://{}\x1b\\{shown}\x1b]8;;\x1b\\", whole.display().to_string().replace(' ', "%20"))
+        }
+        Err(_) => shown.to_string(),
+    }
 }
 
 /// Prints results as JSON.

@@ -58,6 +58,16 @@ proptest! {
     }
 }
 
+/// The hitbox of one who stands there by the last bit of a number does not overlap what begins at the edge.
+#[test]
+fn who_stands_on_the_very_edge_of_the_last_step_is_at_the_goal() {
+    let text = "[tick]\nscheme = \"velocity-first\"\n[body]\nwidth = 10\nheight = 20\n[run]\ntop_speed = \"10 tiles/s\"\nacceleration = \"0.1 s\"\n[fall]\ngravity_ratio = 1.4\ntop_speed = \"18 tiles/s\"\n[jump]\nheight = \"3.4 tiles\"\ntime_to_apex = \"0.38 s\"\ncoyote_time = \"0.1 s\"\n";
+    let tuning = TuningFile::parse("walker", text).unwrap();
+    let mut settings = settings(4, "0.5..1.2 tiles", "-3..3 tiles");
+    (settings.seed, settings.share, settings.weights) = (17_194_592_309_516_542_755, 0.6, [1, 0, 0, 0]);
+    passes_its_trial(&course(&tuning, &settings, |_| true).unwrap(), text);
+}
+
 #[test]
 fn the_same_seed_gives_the_same_and_another_another() {
     let with = |seed: u64| {

@@ -10,6 +10,7 @@ use wumple::{FileError, Level, TrialFile, TuningFile};
 
 use crate::failure::Failure;
 use crate::files::{Files, Maps, files_in};
+use crate::junit;
 use crate::options::Format;
 use crate::output;
 use crate::watch::{Fact, Outcome, Watch};
@@ -37,6 +38,9 @@ pub(crate) struct Check {
     /// How to print what is found
     #[arg(long, value_enum, default_value_t)]
     format: Format,
+    /// Write what is found to this file too, as JUnit XML, which build servers show
+    #[arg(long, value_name = "FILE")]
+    junit: Option<PathBuf>,
     #[command(flatten)]
     watch: Watch,
 }
@@ -83,6 +87,10 @@ impl Check {
                 output::print_json(&CheckReport { format: "wumple-check 1", files: count, findings })?;
             }
             Format::Csv => output::print_csv(columns())?,
+        }
+        if let Some(path) = &self.junit {
+            let all = files.levels.iter().chain(&files.tunings).chain(&files.trials).map(PathBuf::as_path);
+            junit::write(read, path, &junit::of_findings(all, &findings, &errors))?;
         }
         if !errors.is_empty() {
             return Err(Failure::Files(errors));

@@ -10,6 +10,7 @@ use wumple::{FileError, TrialFile};
 
 use crate::failure::Failure;
 use crate::files::{Files, Maps, files_in, say_warnings};
+use crate::junit;
 use crate::options::Format;
 use crate::output;
 use crate::watch::{Fact, Outcome, Watch};
@@ -35,6 +36,9 @@ pub(crate) struct Trial {
     /// How to print the outcomes
     #[arg(long, value_enum, default_value_t)]
     format: Format,
+    /// Write the outcomes to this file too, as JUnit XML, which build servers show
+    #[arg(long, value_name = "FILE")]
+    junit: Option<PathBuf>,
     #[command(flatten)]
     watch: Watch,
 }
@@ -82,16 +86,27 @@ impl Trial {
         // In the order given, whoever is ready first.
         let ran: Vec<Result<TrialOutcome, FileError>> =
             files.par_iter().map(|file| self.run(file, &self.figures_of(file, same_names))).collect();
-        let outcomes: Vec<&TrialOutcome> = ran.iter().flatten().collect();
+        let count = ran.len();
+        let (mut outcomes, mut errors): (Vec<TrialOutcome>, Vec<FileError>) = (Vec::new(), Vec::new());
+        for ran in ran {
+            match ran {
+                Ok(outcome) => outcomes.push(outcome),
+                Err(error) => errors.push(error),
+            }
+        }
+        let outcomes: Vec<&TrialOutcome> = outcomes.iter().collect();
         let passed = outcomes.iter().filter(|outcome| outcome.passed()).count();
-        let (failed, wrong) = (outcomes.len() - passed, ran.len() - outcomes.len());
+        let (failed, wrong) = (outcomes.len() - passed, errors.len());
+        // What is wrong with a file that several trials name is said once.
+        let mut said = HashSet::new();
+        errors.retain(|error| said.insert(error.to_string()));
         match self.format {
             _ if !prints => {}
             Format::Table => {
                 for outcome in &outcomes {
-                    output::print(&outcome.to_string())?;
+                    output::print(&coloured(outcome))?;
                 }
-                output::print(&count_words(ran.len(), passed, failed, wrong))?;
+                output::print(&count_words(count, passed, failed, wrong))?;
             }
             Format::Json => {
                 let entry = |outcome| TrialEntry { passed: TrialOutcome::passed(outcome), outcome };
@@ -101,10 +116,9 @@ impl Trial {
             Format::Csv => output::print_csv(outcomes.iter().copied().flat_map(rows_of))?,
         }
         let facts = outcomes.iter().map(|outcome| fact(outcome)).collect();
-        // What is wrong with a file that several trials name is said once.
-        let mut said = HashSet::new();
-        let errors: Vec<FileError> =
-            ran.into_iter().filter_map(Result::err).filter(|error| said.insert(error.to_string())).collect();
+        if let Some(path) = &self.junit {
+            junit::write(read, path, &junit::of_trials(&outcomes, &errors))?;
+        }
         if !errors.is_empty() {
             return Err(Failure::Files(errors));
         }
@@ -152,9 +166,22 @@ impl Trial {
     }
 }
 
+/// In the words of the outcome, its verdict in colour and its figure as a link.
+fn coloured(outcome: &TrialOutcome) -> String {
+    let words = outcome.to_string();
+    let (verdict, rest) = words.split_once(' ').unwrap_or((&words, ""));
+    let rest = match &outcome.figure {
+        Some(figure) => {
+            rest.replace(&format!("figure: {}", figure.display()), &format!("figure: {}", output::link(figure)))
+        }
+        None => rest.to_owned(),
+    };
+    format!("{} {rest}", output::verdict(outcome.passed(), verdict))
+}
+
 /// Whether a trial passes; if not, all that it says of that.
 fn fact(outcome: &TrialOutcome) -> Fact {
-    let passes = if outcome.passed() { "passes".to_owned() } else { format!("fails\n{outcome}") };
+    let passes = if outcome.passed() { "passes".to_owned() } else { format!("fails\n{}", coloured(outcome)) };
     Fact::new(&outcome.file, passes, "")
 }
 

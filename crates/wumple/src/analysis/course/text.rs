@@ -80,7 +80,7 @@ pub(super) fn of_steps(steps: &[Placed], name: &str, scale: &Scale) -> Made {
         let (x, y) = corner(step);
         let _ = write!(
             text,
-            "\n[[zone]]\nid = \"top\"\nkind = \"goal\"\nat = [{}, {}]\nsize = [{}, {}]\n",
+            "\n[[zone]]\nid = \"top\"\nkind = \"goal\"\nat = [{}, {}]\nsize = [{}, {}]\nmargin = 1\n",
             short(x),
             short(y - tile * 0.5),
             short(step.width + reach(step)),

@@ -1,0 +1,133 @@
+//! What stands around the program: shells, manual pages, build servers, terminals.
+
+mod shared;
+
+use std::fs;
+use std::process::Command;
+
+use shared::{demo_file, output, wumple};
+
+/// The commands that `--help` lists.
+fn commands() -> Vec<String> {
+    let (_, help, _) = output(&mut wumple(&["--help"]));
+    let (_, listed) = help.split_once("Commands:\n").unwrap();
+    let lines = listed.lines().take_while(|line| !line.is_empty());
+    let names = lines.filter_map(|line| line.strip_prefix("  ")?.split(' ').next().map(str::to_owned));
+    names.filter(|name| !name.is_empty() && name != "help").collect()
+}
+
+#[test]
+fn every_shell_completes_every_command() {
+    let commands = commands();
+    assert!(commands.len() >= 17, "{commands:?}");
+    for shell in ["bash", "zsh", "fish", "elvish", "powershell"] {
+        let (status, text, _) = output(&mut wumple(&["completions", shell]));
+        assert_eq!(status, 0);
+        for word in commands.iter().map(String::as_str).chain(["watch", "time-figure", "junit"]) {
+            assert!(text.contains(word), "{word} in {shell}");
+        }
+        if shell == "bash" {
+            let script = tempfile::NamedTempFile::new().unwrap();
+            fs::write(&script, text).unwrap();
+            if let Ok(done) = Command::new("bash").arg("-n").arg(script.path()).status() {
+                assert!(done.success());
+            }
+        }
+    }
+    let (status, _, said) = output(&mut wumple(&["completions", "tcl"]));
+    assert!(status == 2 && said.contains("bash, elvish, fish, powershell, zsh"), "{said}");
+}
+
+#[test]
+fn there_is_a_page_for_every_command() {
+    let folder = tempfile::tempdir().unwrap();
+    let manual = |options: &[&str]| output(wumple(&[&["manual", "man1"], options].concat()).current_dir(folder.path()));
+    assert_eq!(manual(&[]).0, 0);
+    let page = |name: &str| fs::read_to_string(folder.path().join("man1").join(name)).unwrap();
+    assert!(page("wumple.1").contains("wumple\\-run(1)"));
+    for command in commands() {
+        let page = page(&format!("wumple-{command}.1"));
+        assert!(
+            page.contains(".SH OPTIONS") && page.contains(".SH EXTRA") && page.contains("Example"),
+            "{command}: {page}"
+        );
+    }
+    fs::write(folder.path().join("man1/wumple-run.1"), "mine").unwrap();
+    let (status, _, said) = manual(&[]);
+    assert!(status == 2 && said.contains("--force overwrites it"), "{said}");
+    assert_eq!(page("wumple-run.1"), "mine");
+    assert_eq!(manual(&["--force"]).0, 0);
+    assert!(page("wumple-run.1").contains("wumple"));
+}
+
+/// A trial that passes, one that fails, one whose tuning is wrong.
+fn trials() -> tempfile::TempDir {
+    let folder = tempfile::tempdir().unwrap();
+    for file in ["gap.trial.toml", "throwing-room.level.toml", "throwing-room.buttons", "dab.tuning.toml"] {
+        fs::copy(demo_file(file), folder.path().join(file)).unwrap();
+    }
+    let of = |tuning: &str| {
+        let text = fs::read_to_string(demo_file("gap.trial.toml")).unwrap();
+        text.replace("dab.tuning.toml", tuning)
+    };
+    let dab = fs::read_to_string(demo_file("dab.tuning.toml")).unwrap();
+    let write = |name: &str, text: &str| fs::write(folder.path().join(name), text).unwrap();
+    write("high.tuning.toml", &dab.replace("height = \"3.4 tiles\"", "height = \"3.6 tiles\""));
+    write("high.trial.toml", &of("high.tuning.toml"));
+    write("wrong.tuning.toml", &dab.replace("height = \"3.4 tiles\"", "height = \"3.4 <tils>\""));
+    write("wrong.trial.toml", &of("wrong.tuning.toml"));
+    folder
+}
+
+#[test]
+fn build_servers_are_told_what_passed_failed_and_could_not_be_run() {
+    let folder = trials();
+    let (status, out, said) = output(wumple(&["trial", ".", "--junit", "trials.xml"]).current_dir(folder.path()));
+    assert!(status == 2 && out.contains("3 trials: 1 passed, 1 failed, 1 could not be run"), "{out}{said}");
+    assert!(said.contains("JUnit: trials.xml"));
+    let xml = fs::read_to_string(folder.path().join("trials.xml")).unwrap();
+    assert!(
+        xml.contains("<testsuites name=\"wumple trial\" tests=\"11\" skipped=\"0\" failures=\"1\" errors=\"1\">"),
+        "{xml}"
+    );
+    assert!(
+        xml.contains("<failure message=\"apex is 57.6 px (tick 72)\">./high.trial.toml:11: expected apex"),
+        "{xml}"
+    );
+    // What XML has for itself is written as it must be.
+    assert!(xml.contains("3.4 &lt;tils") && !xml.contains("<tils"), "{xml}");
+
+    let check = ["check", "high.tuning.toml", "throwing-room.level.toml", "--junit", "check.xml"];
+    assert_eq!(output(wumple(&check).current_dir(folder.path())).0, 0);
+    let xml = fs::read_to_string(folder.path().join("check.xml")).unwrap();
+    assert!(xml.contains("tests=\"2\" skipped=\"0\" failures=\"0\"") && xml.contains("nothing found"), "{xml}");
+    let tuning = folder.path().join("high.tuning.toml");
+    fs::write(&tuning, fs::read_to_string(&tuning).unwrap().replace("3.6 tiles", "360 tiles")).unwrap();
+    assert_eq!(output(wumple(&check).current_dir(folder.path())).0, 1);
+    let xml = fs::read_to_string(folder.path().join("check.xml")).unwrap();
+    assert!(xml.contains("failures=\"1\"") && xml.contains("high.tuning.toml:29:13: "), "{xml}");
+
+    // Nothing that is read is written over.
+    let over = ["trial", "gap.trial.toml", "--junit", "gap.trial.toml"];
+    let (status, _, said) = output(wumple(&over).current_dir(folder.path()));
+    assert!(status == 2 && said.contains("would be overwritten"), "{said}");
+}
+
+#[test]
+fn colours_and_links_are_there_when_they_are_asked_for() {
+    let folder = trials();
+    let trial = |options: &[&str]| {
+        let mut command = wumple(&[&["trial", "gap.trial.toml", "high.trial.toml"], options].concat());
+        output(command.env_remove("NO_COLOR").current_dir(folder.path())).1
+    };
+    let (plain, always) = (trial(&[]), trial(&["--color", "always"]));
+    assert!(!plain.contains('\x1b') && plain == trial(&["--color", "never"]), "{plain:?}");
+    assert!(
+        always.contains("\x1b[32mpass\x1b[0m  gap.trial.toml") && always.contains("\x1b[31mFAIL\x1b[0m  high"),
+        "{always:?}"
+    );
+    let figure = folder.path().canonicalize().unwrap().join("trial-figures/high.trial.svg");
+    assert!(always.contains(&format!("\x1b]8;;file://{}\x1b\\", figure.display())), "{always:?}");
+    let (status, _, said) = output(&mut wumple(&["check", ".", "--color", "green"]));
+    assert!(status == 2 && said.contains("always"), "{said}");
+}
