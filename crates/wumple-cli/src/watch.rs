@@ -64,7 +64,7 @@ impl Outcome {
 /// How long nothing must have happened until what was saved is read: an editor writes, renames and writes again.
 const QUIET: Duration = Duration::from_millis(60);
 /// A file that is gone may be about to come back.
-const COMES_BACK: Duration = Duration::from_millis(400);
+const COMES_BACK: Duration = Duration::from_secs(1);
 
 impl Watch {
     pub(crate) fn is_on(&self) -> bool {

@@ -138,8 +138,11 @@ impl Arcs {
     }
 }
 
+/// What it is, its unit, and how it is got.
+type ArcNumber = (&'static str, &'static str, fn(&JumpArc) -> f64);
+
 /// The numbers of the jumps that are held against each other: of several tunings, and of one after it was saved.
-const COMPARED: [(&str, &str, fn(&JumpArc) -> f64); 6] = [
+const COMPARED: [ArcNumber; 6] = [
     ("height", "tiles", |arc| arc.apex_height_tiles),
     ("apex", "s", |arc| arc.apex_time_s),
     ("air time", "s", |arc| arc.air_time_s),

@@ -1,7 +1,5 @@
 //! What many tunings are measured by.
 
-use std::borrow::Cow;
-
 use serde::Serialize;
 use wumple_core::Tuning;
 
@@ -43,7 +41,9 @@ pub struct ArcMeasure {
 /// A number of a run of these buttons.
 #[derive(Clone, Debug)]
 pub struct RunMeasure<'a> {
-    level: Cow<'a, Level>,
+    level: &'a Level,
+    /// The level without its zones, where nothing that is asked for follows from them: no tick needs to look for them.
+    without_zones: Option<Box<Level>>,
     timeline: &'a Timeline,
     ticks: u64,
     number: Number,
@@ -103,16 +103,13 @@ impl<'a> Measure<'a> {
     pub fn run(words: &str, level: &'a Level, timeline: &'a Timeline, ticks: u64) -> Result<Measure<'a>, VaryError> {
         match Number::find(words) {
             Some(number) => {
-                // Where nothing follows from zones, no tick needs to look for them.
                 let asks_for_zones = level.round.is_some() || number == Number::GoalTime;
-                let level = if asks_for_zones {
-                    Cow::Borrowed(level)
-                } else {
-                    let mut bare = level.clone();
-                    bare.grid = level.grid.without_zones();
-                    Cow::Owned(bare)
-                };
-                Ok(Measure::Run(RunMeasure { level, timeline, ticks, number }))
+                let without_zones = (!asks_for_zones).then(|| {
+                    let mut without = Box::new(level.clone());
+                    without.grid = level.grid.without_zones();
+                    without
+                });
+                Ok(Measure::Run(RunMeasure { level, without_zones, timeline, ticks, number }))
             }
             None => {
                 let remedy = nearest(words, Number::names()).map_or_else(
@@ -181,7 +178,8 @@ impl<'a> Measure<'a> {
                 let value = report.tunings[0].arc(*kind).map(|arc| (number.2)(arc));
                 Measured { value, passes: None }
             }
-            Measure::Run(RunMeasure { level, timeline, ticks, number }) => {
+            Measure::Run(RunMeasure { level, without_zones, timeline, ticks, number }) => {
+                let level = without_zones.as_deref().unwrap_or(level);
                 let value = number_of_run(level, numbers, (timeline, *ticks), *number);
                 Measured { value, passes: None }
             }
