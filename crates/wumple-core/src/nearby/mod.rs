@@ -149,7 +149,7 @@ impl Nearby {
         self.known.contains(area) && !self.special.touches(area)
     }
 
-    /// Whether no zone of the terrain touches an area, nor any that is a tile the tiles there.
+    /// Whether the terrain has no zone in an area: no tile that touches it is one, and none that lies off the grid touches it.
     #[inline]
     pub(crate) fn has_no_zones<T: Terrain + ?Sized>(&mut self, terrain: &T, area: &Hitbox) -> bool {
         self.free_of_zones.contains(area) || self.look_for_zones(terrain, &area.grown(PLAIN_MARGIN))
