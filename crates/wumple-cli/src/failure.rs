@@ -1,6 +1,7 @@
 //! What goes wrong, and how it is told.
 
 use std::io;
+use std::path::PathBuf;
 use std::process::ExitCode;
 
 use wumple::figures::PngError;
@@ -22,6 +23,19 @@ pub(crate) enum Failure {
 }
 
 impl Failure {
+    /// The files that are wrong or cannot be read.
+    pub(crate) fn files(&self) -> Vec<PathBuf> {
+        let Failure::Files(errors) = self else { return Vec::new() };
+        let of = |error: &FileError| match error {
+            FileError::Wrong(wrong) => wrong.iter().map(|wrong| PathBuf::from(wrong.file())).collect(),
+            FileError::Read { path, .. } | FileError::NoFile { path, .. } | FileError::TooLarge { path, .. } => {
+                vec![path.clone()]
+            }
+            _ => Vec::new(),
+        };
+        errors.iter().flat_map(of).collect()
+    }
+
     /// Tells it on standard error.
     pub(crate) fn report(self) -> ExitCode {
         match self {

@@ -72,6 +72,7 @@ impl Files {
 
     /// A level and all that come after it.
     pub(crate) fn levels(&self, first: &Path) -> Result<Vec<Level>, Failure> {
+        self.note(first);
         let chain = match &self.maps {
             Some(maps) => Levels::read_within(first, maps)?,
             None => Levels::read(first)?,

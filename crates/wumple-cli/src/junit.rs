@@ -35,15 +35,21 @@ pub(crate) fn of_trials(outcomes: &[&TrialOutcome], errors: &[FileError]) -> Rep
     report
 }
 
-/// A suite for each file, with a case for each thing that was found; one that passes where nothing was.
+/// A suite for each file, with a case for each thing that was found; one that passes where nothing was. Files that the given ones name are among
+/// them where something is found in them.
 pub(crate) fn of_findings<'a>(
-    files: impl Iterator<Item = &'a Path>,
+    given: impl Iterator<Item = &'a Path>,
     findings: &[Finding],
     errors: &[FileError],
 ) -> Report {
     let mut report = Report::new("wumple check");
-    for file in files {
-        let name = file.display().to_string();
+    let mut files: Vec<String> = given.map(|file| file.display().to_string()).collect();
+    for finding in findings {
+        if !files.iter().any(|file| file == finding.place.file()) {
+            files.push(finding.place.file().to_owned());
+        }
+    }
+    for name in files {
         let mut suite = TestSuite::new(name.as_str());
         for finding in findings.iter().filter(|finding| finding.place.file() == name) {
             let columns = finding.columns();

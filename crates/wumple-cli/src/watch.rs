@@ -89,6 +89,10 @@ impl Watch {
             let files = Files::watched(maps);
             let prints = before.is_none() || format != Format::Table;
             let done = once(&files, prints);
+            // What is wrong is what will be saved, also where nobody had come to read it.
+            if let Err(failure) = &done {
+                failure.files().iter().for_each(|file| files.note(file));
+            }
             saved.follow(&files);
             match done {
                 Ok(outcome) => {

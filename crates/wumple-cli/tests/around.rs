@@ -107,6 +107,15 @@ fn build_servers_are_told_what_passed_failed_and_could_not_be_run() {
     let xml = fs::read_to_string(folder.path().join("check.xml")).unwrap();
     assert!(xml.contains("failures=\"1\"") && xml.contains("high.tuning.toml:29:13: "), "{xml}");
 
+    // What is found in a file that a given one names is told, too.
+    let trial = ["check", "high.trial.toml", "--junit", "check.xml"];
+    assert_eq!(output(wumple(&trial).current_dir(folder.path())).0, 1);
+    let xml = fs::read_to_string(folder.path().join("check.xml")).unwrap();
+    assert!(
+        xml.contains("tests=\"2\" skipped=\"0\" failures=\"1\"") && xml.contains("high.tuning.toml:29:13: "),
+        "{xml}"
+    );
+
     // Nothing that is read is written over.
     let over = ["trial", "gap.trial.toml", "--junit", "gap.trial.toml"];
     let (status, _, said) = output(wumple(&over).current_dir(folder.path()));

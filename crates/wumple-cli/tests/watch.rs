@@ -25,6 +25,10 @@ impl Watched {
         for file in files {
             fs::copy(demo_file(file), folder.path().join(file)).unwrap();
         }
+        Watched::start_in(folder, arguments)
+    }
+
+    fn start_in(folder: tempfile::TempDir, arguments: &[&str]) -> Watched {
         let mut command = Command::new(assert_cmd::cargo::cargo_bin("wumple"));
         command.args(arguments).arg("--watch").current_dir(folder.path()).env("NO_COLOR", "1").env("COLUMNS", "200");
         let mut child = command.stdout(Stdio::piped()).stderr(Stdio::piped()).spawn().unwrap();
@@ -141,6 +145,26 @@ fn trials_of_a_folder_follow_the_files_that_they_name_and_new_trials() {
     assert_eq!(watched.says("fails -> passes"), "dab.tuning.toml: ./gap.trial.toml fails -> passes");
     fs::copy(watched.path("gap.trial.toml"), watched.path("another.trial.toml")).unwrap();
     watched.says("new: ./another.trial.toml passes");
+}
+
+/// The first level is wrong, then one that only it names.
+#[test]
+fn levels_in_order_are_waited_for_where_one_of_them_is_wrong() {
+    let folder = tempfile::tempdir().unwrap();
+    wumple::starter::write(folder.path(), false).unwrap();
+    let text = |name: &str| fs::read_to_string(folder.path().join(name)).unwrap();
+    let (yard, cellar) = (text("yard.level.toml"), text("cellar.level.toml"));
+    for (name, text) in [("yard.level.toml", &yard), ("cellar.level.toml", &cellar)] {
+        fs::write(folder.path().join(name), format!("wrong = 1\n{text}")).unwrap();
+    }
+    let run =
+        ["run", "yard.level.toml", "--tuning", "apprentice.tuning.toml", "--buttons", "first-jump.buttons", "--on"];
+    let watched = Watched::start_in(folder, &run);
+    watched.says("yard.level.toml:1:1: unknown key \"wrong\"");
+    fs::write(watched.path("yard.level.toml"), yard).unwrap();
+    watched.says("cellar.level.toml:1:1: unknown key \"wrong\"");
+    fs::write(watched.path("cellar.level.toml"), cellar).unwrap();
+    watched.says("finished");
 }
 
 #[test]
