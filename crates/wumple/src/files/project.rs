@@ -39,7 +39,7 @@ impl Project {
     ///
     /// Like [`Project::read`].
     pub fn find(folder: &Path) -> Result<Option<Project>, FileError> {
-        let whole = std::path::absolute(folder).unwrap_or_else(|_| folder.to_owned());
+        let whole = std::env::current_dir().unwrap_or_default().join(folder);
         // As short as can be: what is said of its files names them as the user does.
         let mut near = folder.to_owned();
         for above in whole.ancestors() {
