@@ -209,3 +209,25 @@ fn a_trial_is_run_as_it_is_or_with_another_tuning_or_other_buttons() {
     let (status, _, said) = run(&["gap.trial.toml", "--on"]);
     assert!(status == 2 && said.contains("--on goes on from a level"), "{said}");
 }
+
+/// Where there is a Python: what it writes is drawn, compared and measured.
+#[test]
+fn a_game_in_another_language_writes_traces() {
+    let folder = tempfile::tempdir().unwrap();
+    let script = demo_file("../examples/write_a_trace.py");
+    let Ok(done) = Command::new("python3").arg(script).arg(folder.path().join("jump.csv")).status() else { return };
+    assert!(done.success());
+    for file in ["throwing-room.level.toml", "dab.tuning.toml"] {
+        fs::copy(demo_file(file), folder.path().join(file)).unwrap();
+    }
+    let run = |arguments: &[&str]| output(wumple(arguments).current_dir(folder.path()));
+    let level = "throwing-room.level.toml";
+    let drawn = run(&["draw", level, "--tuning", "dab.tuning.toml", "--trace", "jump.csv", "--figure", "jump.svg"]);
+    assert_eq!((drawn.0, drawn.2.as_str()), (0, "figure: jump.svg\n"));
+    assert!(fs::read_to_string(folder.path().join("jump.svg")).unwrap().contains("jumped:ground"));
+    let press = ["--press", "0 right; 12 right jump", "--ticks", "70"];
+    let compared = run(&[&["compare", "jump.csv", "dab.tuning.toml", "--level", level], &press[..]].concat());
+    assert!(compared.0 == 0 && compared.1.contains("apex, tiles"), "{compared:?}");
+    let matched = run(&["match", "jump.csv", "--rate", "60", "--tile", "16", "--y", "down"]);
+    assert!(matched.0 == 0 && matched.1.contains("top_speed"), "{matched:?}");
+}
