@@ -1,12 +1,12 @@
 //! The files of a command: what it reads, and that it writes none of that over.
 
-use std::cell::RefCell;
+use std::cell::{OnceCell, RefCell};
 use std::path::{Path, PathBuf};
 
 use clap::Args;
 use wumple::advanced::Names;
 use wumple::figures::Figure;
-use wumple::files::{files_named_in, read_text};
+use wumple::files::{Project, files_named_in, read_text};
 use wumple::units::Scale;
 use wumple::{ButtonsFile, FileError, Level, Levels, Trace, TrialFile, TuningFile};
 
@@ -29,6 +29,11 @@ pub(crate) fn say_warnings(tuning: &TuningFile) {
     tuning.warnings().iter().for_each(warn);
 }
 
+/// Whether a file is a trial, by its name.
+pub(crate) fn is_trial(path: &Path) -> bool {
+    path.file_name().is_some_and(|name| name.to_string_lossy().ends_with(".trial.toml"))
+}
+
 /// What is in a folder, in the order of its names.
 pub(crate) fn files_in(folder: &Path) -> Result<Vec<PathBuf>, Failure> {
     let failed = |cause| Failure::from(FileError::Read { path: folder.to_owned(), cause });
@@ -47,6 +52,25 @@ pub(crate) struct Files {
     /// Whether what is in them matters, which takes reading them once more.
     watched: bool,
     written: RefCell<Vec<PathBuf>>,
+    project: OnceCell<Option<Project>>,
+}
+
+/// A file that a project can mean where none is named.
+#[derive(Clone, Copy)]
+pub(crate) enum Meant {
+    Level,
+    Tuning,
+    Buttons,
+}
+
+impl Meant {
+    fn of(self, project: &Project) -> Option<&PathBuf> {
+        match self {
+            Meant::Level => project.level.as_ref(),
+            Meant::Tuning => project.tuning.as_ref(),
+            Meant::Buttons => project.buttons.as_ref(),
+        }
+    }
 }
 
 impl Files {
@@ -59,9 +83,65 @@ impl Files {
         Files { watched: true, ..Files::new(maps) }
     }
 
+    /// The project of the folder in which the program runs, if it has one.
+    pub(crate) fn project(&self) -> Result<Option<&Project>, FileError> {
+        if self.project.get().is_none() {
+            let found = Project::find(Path::new(""))?;
+            if let Some(project) = &found {
+                self.note(&project.file);
+            }
+            return Ok(self.project.get_or_init(|| found).as_ref());
+        }
+        Ok(self.project.get().and_then(Option::as_ref))
+    }
+
+    /// The file that is given, or else the one that the project means, if it does.
+    pub(crate) fn given_or_meant(&self, given: Option<&Path>, meant: Meant) -> Result<Option<PathBuf>, FileError> {
+        match given {
+            Some(given) => Ok(Some(given.to_owned())),
+            None => Ok(self.project()?.and_then(|project| meant.of(project)).cloned()),
+        }
+    }
+
+    /// The same of a file that must be there.
+    pub(crate) fn needed(&self, given: Option<&Path>, meant: Meant) -> Result<PathBuf, Failure> {
+        self.given_or_meant(given, meant)?.ok_or_else(|| {
+            let (what, example) = match meant {
+                Meant::Level => ("level", "name it, or write level = \"room.level.toml\""),
+                Meant::Tuning => ("tuning", "name it with --tuning, or write tuning = \"hero.tuning.toml\""),
+                Meant::Buttons => ("buttons", "name them with --buttons, or write buttons = \"way.buttons\""),
+            };
+            Failure::Usage(format!("no {what} is given: {example} into {}", Project::NAME))
+        })
+    }
+
+    /// The files and folders that are given, or else those that the project means.
+    pub(crate) fn several(
+        &self,
+        given: &[PathBuf],
+        meant: impl Fn(&Project) -> &[PathBuf],
+        example: &str,
+    ) -> Result<Vec<PathBuf>, Failure> {
+        if !given.is_empty() {
+            return Ok(given.to_vec());
+        }
+        let of_project = self.project()?.map(|project| meant(project).to_vec()).filter(|files| !files.is_empty());
+        of_project.ok_or_else(|| {
+            Failure::Usage(format!("no file is given: name some, or write {example} into {}", Project::NAME))
+        })
+    }
+
+    /// Where levels may find their maps.
+    pub(crate) fn maps(&self) -> Result<Option<PathBuf>, FileError> {
+        match &self.maps {
+            Some(maps) => Ok(Some(maps.clone())),
+            None => Ok(self.project()?.and_then(|project| project.maps.clone())),
+        }
+    }
+
     pub(crate) fn level(&self, path: &Path) -> Result<Level, Failure> {
         self.note(path);
-        let level = match &self.maps {
+        let level = match &self.maps()? {
             Some(maps) => Level::read_within(path, maps)?,
             None => Level::read(path)?,
         };
@@ -73,7 +153,7 @@ impl Files {
     /// A level and all that come after it.
     pub(crate) fn levels(&self, first: &Path) -> Result<Vec<Level>, Failure> {
         self.note(first);
-        let chain = match &self.maps {
+        let chain = match &self.maps()? {
             Some(maps) => Levels::read_within(first, maps)?,
             None => Levels::read(first)?,
         };
@@ -100,7 +180,7 @@ impl Files {
 
     pub(crate) fn trial(&self, path: &Path) -> Result<TrialFile, FileError> {
         self.note(path);
-        match &self.maps {
+        match &self.maps()? {
             Some(maps) => TrialFile::read_within(path, maps),
             None => TrialFile::read(path),
         }

@@ -8,13 +8,13 @@ use wumple::units::{Kind, Quantity, Scale};
 use wumple::{ButtonsFile, Timeline, TuningFile};
 
 use crate::failure::Failure;
-use crate::files::Files;
+use crate::files::{Files, Meant};
 use crate::say::{say, warn};
 
 /// What is held, and how many ticks.
 #[derive(Args)]
 pub(crate) struct Script {
-    /// What is held, from when on (*.buttons)
+    /// What is held, from when on (*.buttons) [default: the project's]
     #[arg(long, value_name = "FILE", conflicts_with = "press")]
     buttons: Option<PathBuf>,
     /// The same on the command line, lines separated by semicolons
@@ -32,6 +32,11 @@ pub(crate) struct Script {
 const MOST_TICKS: u64 = 10_000_000;
 
 impl Script {
+    /// Whether anything of it is given.
+    pub(crate) fn says_something(&self) -> bool {
+        self.buttons.is_some() || self.press.is_some() || self.practice.press_every.is_some() || self.ticks.is_some()
+    }
+
     /// What is held at the tuning's rate, and for how many of its ticks to run; nothing if no buttons are
     /// given. What is said in ticks on the command line is in ticks of `first`, where several tunings run.
     pub(crate) fn timeline(
@@ -43,7 +48,9 @@ impl Script {
         let (rate, first_rate) = (tuning.tuning.rate(), first.tuning.rate());
         let asked = self.ticks.as_ref().map(|ticks| in_ticks(ticks, first_rate, &first.scale));
         let practice = self.practice.input(first_rate, &first.scale, asked)?;
-        let file = match (&self.buttons, &self.press, practice) {
+        let says = self.press.is_some() || practice.is_some();
+        let buttons = if says { None } else { files.given_or_meant(self.buttons.as_deref(), Meant::Buttons)? };
+        let file = match (&buttons, &self.press, practice) {
             (_, _, Some(input)) => {
                 let text = input.timeline().to_text(first_rate);
                 Some(ButtonsFile::parse("--press-every", &text, &first.scale)?)

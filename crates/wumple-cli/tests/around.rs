@@ -140,3 +140,106 @@ fn colours_and_links_are_there_when_they_are_asked_for() {
     let (status, _, said) = output(&mut wumple(&["check", ".", "--color", "green"]));
     assert!(status == 2 && said.contains("always"), "{said}");
 }
+
+/// The folder that `wumple new` writes.
+fn started() -> tempfile::TempDir {
+    let folder = tempfile::tempdir().unwrap();
+    wumple::starter::write(folder.path(), false).unwrap();
+    fs::create_dir(folder.path().join("inside")).unwrap();
+    folder
+}
+
+#[test]
+fn a_project_says_what_is_meant_where_nothing_is_named() {
+    let folder = started();
+    let files = ["yard.level.toml", "--tuning", "apprentice.tuning.toml", "--buttons", "first-jump.buttons"];
+    let inside = |arguments: &[&str]| output(wumple(arguments).current_dir(folder.path().join("inside")));
+    let named = |arguments: &[&str]| output(wumple(arguments).current_dir(folder.path()));
+    let whole = named(&[&["run"], &files[..]].concat());
+    assert!(whole.0 == 0 && whole.1.contains("entered:goal"), "{whole:?}");
+    assert_eq!(named(&["run"]), whole);
+    assert_eq!(inside(&["run"]), whole, "from a folder within");
+    assert_eq!(named(&["arcs"]), named(&["arcs", files[2]]));
+    assert!(inside(&["trial"]).1.ends_with("2 trials: 2 passed\n"));
+    assert!(inside(&["check"]).1.starts_with("nothing found in "));
+    assert_eq!(named(&["reach"]), named(&["reach", files[0], files[1], files[2]]));
+    assert_eq!(named(&["draw"]).2, "figure: level.svg\n");
+    // What is given comes first.
+    let still = named(&["run", "--press", "0 -", "--ticks", "30"]);
+    assert!(still.1.contains("30 ticks") && !still.1.contains("entered:goal"), "{still:?}");
+    assert!(named(&["run", "cellar.level.toml"]).1 != whole.1);
+}
+
+#[test]
+fn what_is_wrong_with_a_project_is_said_at_its_place() {
+    let folder = started();
+    let run = |text: &str| {
+        fs::write(folder.path().join("wumple.toml"), text).unwrap();
+        let (status, _, said) = output(wumple(&["trial"]).current_dir(folder.path()));
+        assert_eq!(status, 2, "{text}");
+        said
+    };
+    for (text, words) in [
+        ("tunning = \"a.tuning.toml\"\n", "wumple.toml:1:1: unknown key \"tunning\"; did you mean \"tuning\"?"),
+        ("trials = \"trials\"\n", "wumple.toml:1:10: trials needs a list of texts, such as [\"trials\"]"),
+        ("level = 3\n", "wumple.toml:1:9: level needs a text, such as \"yard.level.toml\""),
+        ("", "no file is given: name some, or write trials = [\"trials\"] into wumple.toml"),
+        ("trials = [\"away\"]\n", "away: "),
+        ("trials = [\n", "wumple.toml:"),
+    ] {
+        let said = run(text);
+        assert!(said.contains(words), "{text}: {said}");
+    }
+    let run = |arguments: &[&str]| output(wumple(arguments).current_dir(folder.path()));
+    let (status, _, said) = run(&["run"]);
+    assert!(status == 2 && said.contains("trials = ["), "{said}");
+    fs::remove_file(folder.path().join("wumple.toml")).unwrap();
+    for (arguments, words) in [
+        (&["run"][..], "no level is given: name it, or write level = \"room.level.toml\" into wumple.toml"),
+        (
+            &["run", "yard.level.toml"],
+            "no tuning is given: name it with --tuning, or write tuning = \"hero.tuning.toml\"",
+        ),
+        (&["draw", "yard.level.toml", "--body-figure", "body.svg"], "no tuning is given"),
+        (&["check"], "no file is given: name some, or write check = [\"levels\"] into wumple.toml"),
+    ] {
+        let (status, _, said) = run(arguments);
+        assert!(status == 2 && said.contains(words), "{arguments:?}: {said}");
+    }
+}
+
+#[test]
+fn a_trial_is_run_as_it_is_or_with_another_tuning_or_other_buttons() {
+    let folder = trials();
+    let run = |arguments: &[&str]| output(wumple(&[&["run"], arguments].concat()).current_dir(folder.path()));
+    let whole = run(&["throwing-room.level.toml", "--tuning", "dab.tuning.toml", "--buttons", "throwing-room.buttons"]);
+    let trial = run(&["gap.trial.toml"]);
+    assert_eq!(trial.1, whole.1);
+    let high = run(&["gap.trial.toml", "--tuning", "high.tuning.toml"]);
+    assert!(high.0 == 0 && high.1 != trial.1);
+    assert!(run(&["gap.trial.toml", "--press", "0 right", "--ticks", "20"]).1.contains("20 ticks"));
+    let (status, _, said) = run(&["gap.trial.toml", "--on"]);
+    assert!(status == 2 && said.contains("--on goes on from a level"), "{said}");
+}
+
+/// Where there is a Python: what it writes is drawn, compared and measured.
+#[test]
+fn a_game_in_another_language_writes_traces() {
+    let folder = tempfile::tempdir().unwrap();
+    let script = demo_file("../examples/write_a_trace.py");
+    let Ok(done) = Command::new("python3").arg(script).arg(folder.path().join("jump.csv")).status() else { return };
+    assert!(done.success());
+    for file in ["throwing-room.level.toml", "dab.tuning.toml"] {
+        fs::copy(demo_file(file), folder.path().join(file)).unwrap();
+    }
+    let run = |arguments: &[&str]| output(wumple(arguments).current_dir(folder.path()));
+    let level = "throwing-room.level.toml";
+    let drawn = run(&["draw", level, "--tuning", "dab.tuning.toml", "--trace", "jump.csv", "--figure", "jump.svg"]);
+    assert_eq!((drawn.0, drawn.2.as_str()), (0, "figure: jump.svg\n"));
+    assert!(fs::read_to_string(folder.path().join("jump.svg")).unwrap().contains("jumped:ground"));
+    let press = ["--press", "0 right; 12 right jump", "--ticks", "70"];
+    let compared = run(&[&["compare", "jump.csv", "dab.tuning.toml", "--level", level], &press[..]].concat());
+    assert!(compared.0 == 0 && compared.1.contains("apex, tiles"), "{compared:?}");
+    let matched = run(&["match", "jump.csv", "--rate", "60", "--tile", "16", "--y", "down"]);
+    assert!(matched.0 == 0 && matched.1.contains("top_speed"), "{matched:?}");
+}

@@ -1,11 +1,11 @@
-//! The files to start from: a commented tuning, two small levels in order, buttons through each, and trials that pass.
+//! The files to start from: a commented tuning, two small levels in order, buttons through each, trials that pass, and a project that means them.
 
 use std::path::{Path, PathBuf};
 
-use crate::files::{FileError, write_whole};
+use crate::files::{FileError, Project, write_whole};
 
 /// Their names and texts.
-pub const FILES: [(&str, &str); 7] = [
+pub const FILES: [(&str, &str); 8] = [
     ("apprentice.tuning.toml", include_str!("../starter/apprentice.tuning.toml")),
     ("yard.level.toml", include_str!("../starter/yard.level.toml")),
     ("first-jump.buttons", include_str!("../starter/first-jump.buttons")),
@@ -13,6 +13,7 @@ pub const FILES: [(&str, &str); 7] = [
     ("cellar.level.toml", include_str!("../starter/cellar.level.toml")),
     ("through-the-cellar.buttons", include_str!("../starter/through-the-cellar.buttons")),
     ("through-the-cellar.trial.toml", include_str!("../starter/through-the-cellar.trial.toml")),
+    (Project::NAME, include_str!("../starter/wumple.toml")),
 ];
 
 /// Writes them into a folder, which is made if it is not there; returns their paths.

@@ -1,9 +1,9 @@
 //! Buttons, runs, traces and arcs through the public interface.
 
 use proptest::prelude::*;
-use wumple::analysis::{ArcKind, FlightMeasures, level_arcs};
+use wumple::analysis::{ArcKind, ComparedRun, FlightMeasures, level_arcs};
 use wumple::units::Scale;
-use wumple::{Buttons, ButtonsFile, Level, State, Trace, TuningFile, arcs, demo};
+use wumple::{Buttons, ButtonsFile, Level, State, Terrain, Trace, TuningFile, arcs, demo};
 
 const SCALE: Scale = Scale { tile: 16.0, frames_per_second: 60.0 };
 
@@ -354,4 +354,58 @@ fn a_thrust_is_measured_as_its_closed_form_says() {
         // A second of 24 tiles/s^2 is stopped by 28 in 24/28 s: the first tick that ends there or later.
         assert_eq!(stops_fall_s, Some(52.0 / 60.0), "{scheme}");
     }
+}
+
+/// Numbers of a text that are the same on every machine and in every version of the compiler.
+fn hash(text: &str) -> u32 {
+    text.bytes().fold(0x811c_9dc5, |hash, byte| (hash ^ u32::from(byte)).wrapping_mul(0x0100_0193))
+}
+
+/// Whole runs over a grid of tunings: a change of the motion is a change of these lines, for whoever reviews it to see. The hash is of every
+/// number of every tick.
+#[test]
+fn the_golden_table_of_runs() {
+    let rooms = demo::ROOMS.iter().map(|room| (room, demo::CLIMBING_DAB));
+    let rooms = rooms.chain(demo::OTHERS.iter().map(|other| (&other.room, other.tuning)));
+    let mut table = format!(
+        "{:16} {:14} {:>4} | {:>5} {:>9} {:>9} {:>6} {:>6} {:>6} {:>6} {:>8}  end\n",
+        "room", "scheme", "rate", "ticks", "x px", "y px", "apex", "reach", "air s", "events", "hash"
+    );
+    for (room, tuning) in rooms {
+        let level = Level::parse(room.name, room.level).unwrap();
+        for scheme in ["exact", "velocity-first", "position-first"] {
+            for rate in [30, 60, 144] {
+                let mut text = wumple::files::TuningText::new(tuning).unwrap();
+                text.set("tick.scheme", scheme);
+                text.set("tick.rate", &rate.to_string());
+                let head = format!("{:16} {scheme:14} {rate:4} |", room.name);
+                let tuning = match TuningFile::parse(room.name, &text.to_string()) {
+                    Ok(tuning) => tuning,
+                    Err(why) => {
+                        table += &format!("{head} refused: {}\n", why.iter().next().unwrap().message());
+                        continue;
+                    }
+                };
+                let buttons = ButtonsFile::parse("buttons", room.buttons, &tuning.scale).unwrap();
+                let timeline = buttons.at_rate(rate.into()).unwrap().0;
+                let run =
+                    ComparedRun::of_tuning(&level, &tuning, &timeline, timeline.ticks_to_run(rate.into())).unwrap();
+                let (csv, events) =
+                    (run.trace.to_csv(), run.trace.rows.iter().map(|row| row.events.len()).sum::<usize>());
+                let of = wumple::compare(&[run], level.grid.grid_lines().spacing()).runs.remove(0);
+                table += &format!(
+                    "{head} {:5} {:9.3} {:9.3} {:6.3} {:6.3} {:6.3} {events:6} {:08x}  {}\n",
+                    of.ticks,
+                    of.end_x_px,
+                    of.end_y_px,
+                    of.apex_tiles,
+                    of.reach_tiles,
+                    of.longest_air_time_s,
+                    hash(&csv),
+                    of.end
+                );
+            }
+        }
+    }
+    insta::assert_snapshot!(table);
 }

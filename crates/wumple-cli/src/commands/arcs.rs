@@ -10,7 +10,7 @@ use wumple::units::short;
 use wumple::{Level, TuningFile};
 
 use crate::failure::Failure;
-use crate::files::{Files, Maps};
+use crate::files::{Files, Maps, Meant};
 use crate::options::{self, Format, PageOptions};
 use crate::output;
 use crate::say::say;
@@ -28,8 +28,8 @@ use crate::watch::{Fact, Outcome, Watch};
     wumple arcs wumple-demo/dab.tuning.toml --level wumple-demo/throwing-room.level.toml \\\n      \
     --at 8,14 --figure there.svg")]
 pub(crate) struct Arcs {
-    /// Tuning files (*.tuning.toml)
-    #[arg(required = true, value_name = "TUNING")]
+    /// Tuning files (*.tuning.toml) [default: the project's]
+    #[arg(value_name = "TUNING")]
     tunings: Vec<PathBuf>,
     /// Draw the arcs into this file (.svg or .png); of those that fly and do not jump, heights over time
     #[arg(long, value_name = "FILE", value_parser = options::figure_path)]
@@ -71,7 +71,9 @@ impl Arcs {
     }
 
     fn once(&self, files: &Files, prints: bool) -> Result<Outcome, Failure> {
-        let tunings = self.tunings.iter().map(|path| files.tuning(path)).collect::<Result<Vec<_>, _>>()?;
+        let meant =
+            if self.tunings.is_empty() { vec![files.needed(None, Meant::Tuning)?] } else { self.tunings.clone() };
+        let tunings = meant.iter().map(|path| files.tuning(path)).collect::<Result<Vec<_>, _>>()?;
         if let (Some(level), Some(at)) = (&self.level, self.at) {
             return self.in_level(files, &files.level(level)?, at, &tunings, prints);
         }

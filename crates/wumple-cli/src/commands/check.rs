@@ -27,8 +27,8 @@ use crate::watch::{Fact, Outcome, Watch};
     wumple check wumple-demo\n  \
     wumple check wumple-demo/jar-cellar.level.toml --tuning wumple-demo/climbing-dab.tuning.toml --format json")]
 pub(crate) struct Check {
-    /// Levels, tunings, trials (*.toml), or folders with some
-    #[arg(required = true, value_name = "FILE")]
+    /// Levels, tunings, trials (*.toml), or folders with some [default: the project's]
+    #[arg(value_name = "FILE")]
     files: Vec<PathBuf>,
     #[command(flatten)]
     maps: Maps,
@@ -60,7 +60,8 @@ impl Check {
 
     fn once(&self, read: &Files, prints: bool) -> Result<Outcome, Failure> {
         let files = self.files(read)?;
-        let mut checked = Checked { maps: self.maps.folder.as_deref(), ..Checked::default() };
+        let maps = read.maps()?;
+        let mut checked = Checked { maps: maps.as_deref(), ..Checked::default() };
         for tuning in self.tuning.iter().chain(&files.tunings) {
             checked.tuning(tuning);
         }
@@ -102,8 +103,9 @@ impl Check {
     /// The files given, and those in the folders given, by what they are.
     fn files(&self, read: &Files) -> Result<ToCheck, Failure> {
         let mut all = ToCheck::default();
-        self.files.iter().chain(&self.tuning).for_each(|path| read.note(path));
-        for path in &self.files {
+        let given = read.several(&self.files, |project| &project.check, "check = [\"levels\"]")?;
+        given.iter().chain(&self.tuning).for_each(|path| read.note(path));
+        for path in &given {
             if !path.is_dir() {
                 all.add(path, path)?;
                 continue;

@@ -7,7 +7,7 @@ use wumple::figures::run_figure;
 use wumple::units::{QuantityRange, short};
 
 use crate::failure::Failure;
-use crate::files::{Files, Maps};
+use crate::files::{Files, Maps, Meant};
 use crate::long_work::LongWork;
 use crate::options::{Format, PageOptions, figure_path};
 use crate::output;
@@ -23,9 +23,9 @@ use crate::table::table;
     wumple course wumple-demo/dab.tuning.toml --steps 12 --rise \"1..3 tiles\" --apart \"-4..4 tiles\" --share 0.85 --seed 7 --write course\n  \
     wumple course wumple-demo/dab.tuning.toml --steps 20 --rise \"1..2.5 tiles\" --apart \"-4..4 tiles\" --slabs 1 --platforms 1 --bellows 1 --figure course.png")]
 pub(crate) struct CourseCommand {
-    /// Who climbs it (*.tuning.toml)
+    /// Who climbs it (*.tuning.toml) [default: the project's]
     #[arg(value_name = "TUNING")]
-    tuning: PathBuf,
+    tuning: Option<PathBuf>,
     /// How many steps
     #[arg(long, default_value_t = 12)]
     steps: usize,
@@ -100,7 +100,7 @@ const FILES: [&str; 3] = ["course.level.toml", "course.tuning.toml", "course.but
 impl CourseCommand {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
         let files = Files::new(&Maps { folder: None });
-        let (tuning, tuning_text) = files.tuning_and_text(&self.tuning)?;
+        let (tuning, tuning_text) = files.tuning_and_text(&files.needed(self.tuning.as_deref(), Meant::Tuning)?)?;
         let mut settings = CourseSettings::new(self.steps, self.rise, self.apart);
         (settings.share, settings.seed) = (self.share, self.seed);
         settings.weights = [self.shelves, self.slabs, self.platforms, self.bellows];

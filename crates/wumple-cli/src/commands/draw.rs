@@ -7,7 +7,7 @@ use wumple::units::short;
 use wumple::{Level, Timeline, Trace, TuningFile};
 
 use crate::failure::Failure;
-use crate::files::{Files, Maps};
+use crate::files::{Files, Maps, Meant};
 use crate::options::{self, Format, PageOptions};
 use crate::output;
 use crate::say::warn;
@@ -29,23 +29,23 @@ use crate::watch::{Fact, Outcome, Watch};
     wumple draw wumple-demo/throwing-room.level.toml --tuning wumple-demo/dab.tuning.toml \\\n      \
     --trace wumple-demo/throwing-room-run.csv --figure run.png")]
 pub(crate) struct Draw {
-    /// The level (*.level.toml)
-    level: PathBuf,
+    /// The level (*.level.toml) [default: the project's]
+    level: Option<PathBuf>,
     #[command(flatten)]
     maps: Maps,
     #[command(flatten)]
     page: PageOptions,
-    /// Whose hitbox and wall probes to draw at the spawn (*.tuning.toml)
+    /// Whose hitbox and wall probes to draw at the spawn (*.tuning.toml) [default: the project's]
     #[arg(long, value_name = "FILE")]
     tuning: Option<PathBuf>,
     /// The file to draw into (.svg or .png)
     #[arg(long, value_name = "FILE", value_parser = options::figure_path, default_value = "level.svg")]
     figure: PathBuf,
     /// Draw the hitbox with its probes and picture, large, into this file (.svg or .png)
-    #[arg(long, value_name = "FILE", value_parser = options::figure_path, requires = "tuning")]
+    #[arg(long, value_name = "FILE", value_parser = options::figure_path)]
     body_figure: Option<PathBuf>,
     /// Draw the path of this run over the level (.csv, .jsonl)
-    #[arg(long, value_name = "FILE", value_parser = options::trace_path, requires = "tuning")]
+    #[arg(long, value_name = "FILE", value_parser = options::trace_path)]
     trace: Option<PathBuf>,
     /// Draw that run's height, speeds and state against time into this file (.svg or .png)
     #[arg(long, value_name = "FILE", value_parser = options::figure_path, requires = "trace")]
@@ -63,8 +63,13 @@ impl Draw {
     }
 
     fn once(&self, files: &Files, prints: bool) -> Result<Outcome, Failure> {
-        let level = files.level(&self.level)?;
-        let tuning = self.tuning.as_ref().map(|path| files.tuning(path)).transpose()?;
+        let level = files.level(&files.needed(self.level.as_deref(), Meant::Level)?)?;
+        let tuning = if self.body_figure.is_some() || self.trace.is_some() {
+            Some(files.needed(self.tuning.as_deref(), Meant::Tuning)?)
+        } else {
+            files.given_or_meant(self.tuning.as_deref(), Meant::Tuning)?
+        };
+        let tuning = tuning.map(|path| files.tuning(&path)).transpose()?;
         if let Some(tuning) = &tuning {
             level.world(&tuning.tuning)?;
             if let Some(warning) = level.warning_for(tuning) {

@@ -8,7 +8,7 @@ use wumple::units::short;
 use wumple::{Buttons, DVec2, Level, Terrain};
 
 use crate::failure::Failure;
-use crate::files::{Files, Maps};
+use crate::files::{Files, Maps, Meant};
 use crate::long_work::LongWork;
 use crate::options::{Format, PageOptions, figure_path, place};
 use crate::output;
@@ -26,12 +26,12 @@ use crate::table::table;
     wumple reach wumple-demo/throwing-room.level.toml --tuning wumple-demo/steps/3-fall.tuning.toml --changes --figure reach.png\n  \
     wumple reach wumple-demo/chimney.level.toml --tuning wumple-demo/climbing-dab.tuning.toml --write ways")]
 pub(crate) struct ReachCommand {
-    /// The level (*.level.toml)
+    /// The level (*.level.toml) [default: the project's]
     #[arg(value_name = "LEVEL")]
-    level: PathBuf,
-    /// Who goes through it (*.tuning.toml)
+    level: Option<PathBuf>,
+    /// Who goes through it (*.tuning.toml) [default: the project's]
     #[arg(long, value_name = "FILE")]
-    tuning: PathBuf,
+    tuning: Option<PathBuf>,
     #[command(flatten)]
     maps: Maps,
     /// Start on the ground of this tile, not at the spawn
@@ -81,7 +81,8 @@ struct Row<'a> {
 impl ReachCommand {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
         let files = Files::new(&self.maps);
-        let (level, tuning) = (files.level(&self.level)?, files.tuning(&self.tuning)?);
+        let level = files.level(&files.needed(self.level.as_deref(), Meant::Level)?)?;
+        let tuning = files.tuning(&files.needed(self.tuning.as_deref(), Meant::Tuning)?)?;
         let mut settings = ReachSettings::default();
         (settings.from, settings.most_ticks) = (self.from.map(|at| feet_in(&level, at)), self.most);
         (settings.shortens, settings.changes) = (self.write.is_some(), self.changes);

@@ -12,7 +12,7 @@ use wumple::{Level, MoverId, Terrain, TickReport, Timeline, Trace, TuningFile, Z
 
 use super::compare::run_facts;
 use crate::failure::Failure;
-use crate::files::{Files, Maps};
+use crate::files::{Files, Maps, Meant, is_trial};
 use crate::options::{self, Format, PageOptions};
 use crate::output;
 use crate::say::{say, warn};
@@ -33,15 +33,15 @@ use crate::watch::{Outcome, Watch};
     wumple run wumple-demo/throwing-room.level.toml --tuning wumple-demo/dab.tuning.toml \\\n      \
     --buttons wumple-demo/too-late.buttons --why")]
 pub(crate) struct Run {
-    /// The level (*.level.toml)
-    level: PathBuf,
+    /// The level (*.level.toml), or a trial (*.trial.toml) with its level, tuning and buttons [default: the project's level]
+    level: Option<PathBuf>,
     #[command(flatten)]
     maps: Maps,
     #[command(flatten)]
     page: PageOptions,
-    /// How the character moves (*.tuning.toml)
+    /// How the character moves (*.tuning.toml) [default: the trial's, or the project's]
     #[arg(long, value_name = "FILE")]
-    tuning: PathBuf,
+    tuning: Option<PathBuf>,
     #[command(flatten)]
     script: Script,
     /// Write every tick to this file (.csv, or .jsonl for JSON Lines)
@@ -96,9 +96,7 @@ impl Run {
     }
 
     fn once(&self, files: &Files, prints: bool) -> Result<Vec<Ran>, Failure> {
-        let levels = if self.on { files.levels(&self.level)? } else { vec![files.level(&self.level)?] };
-        let tuning = files.tuning(&self.tuning)?;
-        let (timeline, ticks) = self.script.timeline(files, &tuning, &tuning)?;
+        let (levels, tuning, timeline, ticks) = self.read(files)?;
         if let Some(warning) = levels.iter().find_map(|level| level.warning_for(&tuning)) {
             warn(warning);
         }
@@ -111,6 +109,32 @@ impl Run {
             self.write(files, &tuning, ran, runs.len() > 1)?;
         }
         Ok(runs)
+    }
+
+    /// What is run, by what is given, by a trial, or by the project.
+    fn read(&self, files: &Files) -> Result<(Vec<Level>, TuningFile, Timeline, u64), Failure> {
+        let path = files.needed(self.level.as_deref(), Meant::Level)?;
+        let given = self.tuning.as_deref().map(|path| files.tuning(path)).transpose()?;
+        if is_trial(&path) {
+            let trial = files.trial(&path)?;
+            if self.on {
+                return Err(Failure::Usage(format!("{} is a trial: --on goes on from a level", path.display())));
+            }
+            let tuning = given.unwrap_or(trial.tuning);
+            let (timeline, ticks) = if self.script.says_something() {
+                self.script.timeline(files, &tuning, &tuning)?
+            } else {
+                (trial.timeline, trial.ticks)
+            };
+            return Ok((vec![trial.level], tuning, timeline, ticks));
+        }
+        let levels = if self.on { files.levels(&path)? } else { vec![files.level(&path)?] };
+        let tuning = match given {
+            Some(given) => given,
+            None => files.tuning(&files.needed(None, Meant::Tuning)?)?,
+        };
+        let (timeline, ticks) = self.script.timeline(files, &tuning, &tuning)?;
+        Ok((levels, tuning, timeline, ticks))
     }
 
     fn print(&self, tuning: &TuningFile, runs: &[Ran]) -> Result<(), Failure> {

@@ -1,5 +1,4 @@
 use std::collections::HashSet;
-use std::ffi::OsStr;
 use std::path::{Component, Path, PathBuf};
 
 use clap::Args;
@@ -9,7 +8,7 @@ use wumple::analysis::TrialOutcome;
 use wumple::{FileError, TrialFile};
 
 use crate::failure::Failure;
-use crate::files::{Files, Maps, files_in, say_warnings};
+use crate::files::{Files, Maps, files_in, is_trial, say_warnings};
 use crate::junit;
 use crate::options::Format;
 use crate::output;
@@ -25,8 +24,8 @@ use crate::watch::{Fact, Outcome, Watch};
     wumple trial wumple-demo/gap.trial.toml\n  \
     wumple trial wumple-demo --format json")]
 pub(crate) struct Trial {
-    /// Trials (*.trial.toml), or folders with some
-    #[arg(required = true, value_name = "FILE")]
+    /// Trials (*.trial.toml), or folders with some [default: the project's]
+    #[arg(value_name = "FILE")]
     files: Vec<PathBuf>,
     #[command(flatten)]
     maps: Maps,
@@ -83,9 +82,10 @@ impl Trial {
             let mut seen = HashSet::new();
             !files.iter().all(|file| seen.insert(file.file_name()))
         };
+        let maps = read.maps()?;
         // In the order given, whoever is ready first.
         let ran: Vec<Result<TrialOutcome, FileError>> =
-            files.par_iter().map(|file| self.run(file, &self.figures_of(file, same_names))).collect();
+            files.par_iter().map(|file| self.run(file, maps.as_deref(), &self.figures_of(file, same_names))).collect();
         let count = ran.len();
         let (mut outcomes, mut errors): (Vec<TrialOutcome>, Vec<FileError>) = (Vec::new(), Vec::new());
         for ran in ran {
@@ -128,7 +128,7 @@ impl Trial {
     /// The files given, and those in the folders given.
     fn trials(&self, read: &Files) -> Result<Vec<PathBuf>, Failure> {
         let mut files = Vec::new();
-        for path in &self.files {
+        for path in &read.several(&self.files, |project| &project.trials, "trials = [\"trials\"]")? {
             read.note(path);
             if !path.is_dir() {
                 files.push(path.clone());
@@ -145,8 +145,8 @@ impl Trial {
         Ok(files)
     }
 
-    fn run(&self, file: &Path, figures: &Path) -> Result<TrialOutcome, FileError> {
-        let trial = match &self.maps.folder {
+    fn run(&self, file: &Path, maps: Option<&Path>, figures: &Path) -> Result<TrialOutcome, FileError> {
+        let trial = match maps {
             Some(maps) => TrialFile::read_within(file, maps)?,
             None => TrialFile::read(file)?,
         };
@@ -183,10 +183,6 @@ fn coloured(outcome: &TrialOutcome) -> String {
 fn fact(outcome: &TrialOutcome) -> Fact {
     let passes = if outcome.passed() { "passes".to_owned() } else { format!("fails\n{}", coloured(outcome)) };
     Fact::new(&outcome.file, passes, "")
-}
-
-fn is_trial(path: &Path) -> bool {
-    path.file_name().and_then(OsStr::to_str).is_some_and(|name| name.ends_with(".trial.toml"))
 }
 
 fn rows_of(outcome: &TrialOutcome) -> impl Iterator<Item = CheckRow<'_>> {

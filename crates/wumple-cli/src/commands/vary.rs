@@ -8,7 +8,7 @@ use wumple::units::{Quantity, short};
 use wumple::{Level, Timeline, TrialFile};
 
 use crate::failure::Failure;
-use crate::files::{Files, Maps};
+use crate::files::{Files, Maps, Meant};
 use crate::long_work::LongWork;
 use crate::options::{Format, figure_path};
 use crate::output;
@@ -25,9 +25,9 @@ use crate::table::table;
     wumple vary wumple-demo/dab.tuning.toml --over \"jump.height = 2..5 tiles, 31\" --measure running:reach\n  \
     wumple vary wumple-demo/dab.tuning.toml --over \"jump.height = 2..5 tiles, 31\" --over \"run.top_speed = 4..10 tiles/s, 25\" --level wumple-demo/throwing-room.level.toml --to goal --figure vary.png")]
 pub(crate) struct VaryCommand {
-    /// The tuning (*.tuning.toml)
+    /// The tuning (*.tuning.toml) [default: the project's]
     #[arg(value_name = "TUNING")]
-    tuning: PathBuf,
+    tuning: Option<PathBuf>,
     /// A number over a range, in so many values: "jump.height = 2..5 tiles, 31"; once or twice
     #[arg(long, required = true, value_name = "KEY = FROM..TO, COUNT", value_parser = over)]
     over: Vec<Over>,
@@ -91,7 +91,7 @@ enum Source {
 impl VaryCommand {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
         let files = Files::new(&self.maps);
-        let tuning = files.tuning(&self.tuning)?;
+        let tuning = files.tuning(&files.needed(self.tuning.as_deref(), Meant::Tuning)?)?;
         let source = match (&self.level, &self.to, &self.trial) {
             (_, _, Some(trial)) => Source::Trial(Box::new(files.trial(trial)?)),
             (Some(level), Some(to), None) => Source::Reach(files.level(level)?, to.clone()),

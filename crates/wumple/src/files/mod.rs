@@ -18,6 +18,8 @@ mod named;
 mod poses;
 #[cfg(feature = "instruments")]
 mod practice;
+#[cfg(feature = "instruments")]
+mod project;
 mod reader;
 #[cfg(feature = "instruments")]
 mod recording;
@@ -46,6 +48,8 @@ pub use named::files_named_in;
 pub(crate) use named::named_files;
 #[cfg(feature = "instruments")]
 pub use practice::PracticeInput;
+#[cfg(feature = "instruments")]
+pub use project::Project;
 #[cfg(feature = "instruments")]
 pub(crate) use reader::{listed, nearest};
 #[cfg(feature = "instruments")]

@@ -255,6 +255,17 @@ impl<'d> Section<'d> {
         Some(name.to_owned())
     }
 
+    /// A list of texts, if it is there.
+    pub(crate) fn texts(&self, notes: &mut Notes, key: &str, example: &str) -> Vec<&'d str> {
+        let Some(value) = self.value(notes, key) else { return Vec::new() };
+        let texts: Option<Vec<&str>> = value.as_array().and_then(|all| all.iter().map(Value::as_str).collect());
+        if texts.is_none() {
+            let message = format!("{} needs a list of texts, such as [\"{example}\"]", self.name_of(key));
+            notes.error(self.place_of(key), message);
+        }
+        texts.unwrap_or_default()
+    }
+
     /// The texts of a list, if it is one.
     pub(crate) fn peek_texts(&self, key: &str) -> Vec<&'d str> {
         let list = self.table.get(key).and_then(Item::as_array);
