@@ -4,7 +4,7 @@ use std::io;
 use std::path::PathBuf;
 use std::process::ExitCode;
 
-use wumple::figures::PngError;
+use wumple::figures::RenderError;
 use wumple::files::Diagnostic;
 use wumple::{Diagnostics, FileError};
 
@@ -72,8 +72,8 @@ impl From<Diagnostic> for Failure {
     }
 }
 
-impl From<PngError> for Failure {
-    fn from(error: PngError) -> Failure {
+impl From<RenderError> for Failure {
+    fn from(error: RenderError) -> Failure {
         Failure::Usage(error.to_string())
     }
 }

@@ -1,20 +1,26 @@
 //! The files of a command: what it reads, and that it writes none of that over.
 
+use std::borrow::Cow;
 use std::cell::{OnceCell, RefCell};
 use std::path::{Path, PathBuf};
 
 use clap::Args;
 use wumple::advanced::Names;
 use wumple::figures::Figure;
-use wumple::files::{Project, files_named_in, read_text};
+use wumple::files::{Project, files_named_in, read_text, read_text_from};
 use wumple::units::Scale;
-use wumple::{ButtonsFile, FileError, Level, Levels, Trace, TrialFile, TuningFile};
+use wumple::{ButtonsFile, Diagnostics, FileError, Level, Levels, Trace, TrialFile, TuningFile};
 
 use crate::failure::Failure;
-use crate::options::ending;
-use crate::output::link;
+use crate::options::{ending, is_standard};
+use crate::output::{self, link};
+use crate::pictures::{self, Pictures};
 use crate::say::{say, warn};
+use crate::table::width;
 use crate::watch::{Contents, content};
+
+/// What messages call the file that came from there.
+pub(crate) const STANDARD_INPUT: &str = "standard input";
 
 /// Where levels may find their maps.
 #[derive(Args)]
@@ -51,7 +57,12 @@ pub(crate) struct Files {
     read: RefCell<Contents>,
     /// Whether what is in them matters, which takes reading them once more.
     watched: bool,
+    /// Whether the command has done its work before.
+    pub(crate) is_again: bool,
     written: RefCell<Vec<PathBuf>>,
+    /// What came from standard input, once something did.
+    input: OnceCell<String>,
+    pictures: Pictures,
     project: OnceCell<Option<Project>>,
 }
 
@@ -81,6 +92,26 @@ impl Files {
     /// The same where files that change are waited for.
     pub(crate) fn watched(maps: &Maps) -> Files {
         Files { watched: true, ..Files::new(maps) }
+    }
+
+    /// The same, with what is done with figures beside writing them.
+    pub(crate) fn with_pictures(self, pictures: &Pictures) -> Files {
+        Files { pictures: pictures.clone(), ..self }
+    }
+
+    /// What came from standard input.
+    pub(crate) fn input(&self) -> Result<&str, Failure> {
+        if self.watched {
+            return Err(Failure::Usage("--watch reads files again, and standard input can be read but once".into()));
+        }
+        match self.input.get() {
+            // Two files of two kinds are hardly the same text.
+            Some(_) => Err(Failure::Usage("standard input is one file: name the others".into())),
+            None => {
+                let text = read_text_from(STANDARD_INPUT, std::io::stdin().lock())?;
+                Ok(self.input.get_or_init(|| text))
+            }
+        }
     }
 
     /// The project of the folder in which the program runs, if it has one.
@@ -140,10 +171,19 @@ impl Files {
     }
 
     pub(crate) fn level(&self, path: &Path) -> Result<Level, Failure> {
-        self.note(path);
-        let level = match &self.maps()? {
-            Some(maps) => Level::read_within(path, maps)?,
-            None => Level::read(path)?,
+        let maps = self.maps()?;
+        let level = if is_standard(path) {
+            let text = self.input()?;
+            match &maps {
+                Some(maps) => Level::parse_within(STANDARD_INPUT, text, maps)?,
+                None => Level::parse(STANDARD_INPUT, text)?,
+            }
+        } else {
+            self.note(path);
+            match &maps {
+                Some(maps) => Level::read_within(path, maps)?,
+                None => Level::read(path)?,
+            }
         };
         level.map_file.iter().for_each(|map| self.note(map));
         level.warnings().iter().for_each(warn);
@@ -165,35 +205,49 @@ impl Files {
         Ok(chain.levels)
     }
 
-    pub(crate) fn tuning(&self, path: &Path) -> Result<TuningFile, FileError> {
+    pub(crate) fn tuning(&self, path: &Path) -> Result<TuningFile, Failure> {
         Ok(self.tuning_and_text(path)?.0)
     }
 
     /// A tuning, and its file as it is.
-    pub(crate) fn tuning_and_text(&self, path: &Path) -> Result<(TuningFile, String), FileError> {
-        self.note(path);
-        let text = read_text(path)?;
-        let tuning = TuningFile::parse(&path.display().to_string(), &text)?;
+    pub(crate) fn tuning_and_text(&self, path: &Path) -> Result<(TuningFile, String), Failure> {
+        let (name, text) = if is_standard(path) {
+            (STANDARD_INPUT.to_owned(), self.input()?.to_owned())
+        } else {
+            self.note(path);
+            (path.display().to_string(), read_text(path)?)
+        };
+        let tuning = TuningFile::parse(&name, &text)?;
         say_warnings(&tuning);
         Ok((tuning, text))
     }
 
-    pub(crate) fn trial(&self, path: &Path) -> Result<TrialFile, FileError> {
-        self.note(path);
-        match &self.maps()? {
-            Some(maps) => TrialFile::read_within(path, maps),
-            None => TrialFile::read(path),
+    pub(crate) fn trial(&self, path: &Path) -> Result<TrialFile, Failure> {
+        let maps = self.maps()?;
+        if is_standard(path) {
+            return Ok(trial_of_text(self.input()?, maps.as_deref())?);
         }
+        self.note(path);
+        Ok(match &maps {
+            Some(maps) => TrialFile::read_within(path, maps)?,
+            None => TrialFile::read(path)?,
+        })
     }
 
-    pub(crate) fn buttons(&self, path: &Path, scale: &Scale) -> Result<ButtonsFile, FileError> {
+    pub(crate) fn buttons(&self, path: &Path, scale: &Scale) -> Result<ButtonsFile, Failure> {
+        if is_standard(path) {
+            return Ok(ButtonsFile::parse(STANDARD_INPUT, self.input()?, scale)?);
+        }
         self.note(path);
-        ButtonsFile::read(path, scale)
+        Ok(ButtonsFile::read(path, scale)?)
     }
 
-    pub(crate) fn trace(&self, path: &Path, names: &Names) -> Result<Trace, FileError> {
+    pub(crate) fn trace(&self, path: &Path, names: &Names) -> Result<Trace, Failure> {
+        if is_standard(path) {
+            return Ok(Trace::parse(STANDARD_INPUT, self.input()?, names)?);
+        }
         self.note(path);
-        Trace::read(path, names)
+        Ok(Trace::read(path, names)?)
     }
 
     /// Notes that a file is going to be read, or a folder.
@@ -227,19 +281,64 @@ impl Files {
         if self.written.borrow().iter().any(is_same) {
             return refuse("is written by this command already");
         }
-        wumple::files::write_whole(path, contents, true)?;
+        if is_standard(path) {
+            output::write_file(contents)?;
+        } else {
+            wumple::files::write_whole(path, contents, true)?;
+        }
         self.written.borrow_mut().push(path.to_owned());
         Ok(())
     }
 
-    /// Writes a figure in the form that its name asks for, and says so.
+    /// The figure of a command: written if a file is named for it, and drawn too if one is to be shown or opened.
+    pub(crate) fn figure(&self, path: Option<&Path>, draw: impl FnOnce() -> Figure) -> Result<(), Failure> {
+        match path {
+            Some(path) => self.write_figure(path, &draw()),
+            None if self.pictures.open => self.write_figure(&self.nameless(), &draw()),
+            None if self.pictures.want_one() => self.show(&self.coloured(&draw())),
+            None => Ok(()),
+        }
+    }
+
+    /// Writes a figure in the form that its name asks for, and says so; shows and opens it if that is asked.
     pub(crate) fn write_figure(&self, path: &Path, figure: &Figure) -> Result<(), Failure> {
+        let figure = &self.coloured(figure);
         let contents = match ending(path) {
             Some("png") => figure.png()?,
             _ => figure.svg().as_bytes().to_vec(),
         };
         self.write(path, &contents)?;
+        if is_standard(path) {
+            return Ok(());
+        }
         say(format_args!("figure: {}", link(path)));
-        Ok(())
+        self.show(figure)?;
+        // What is watched is open since the first time.
+        if self.pictures.open && !self.is_again { pictures::open(path) } else { Ok(()) }
+    }
+
+    /// Where a figure is that is to be opened, and that no file is named for.
+    fn nameless(&self) -> PathBuf {
+        let name = format!("wumple-{}-{}.svg", std::process::id(), self.written.borrow().len());
+        std::env::temp_dir().join(name)
+    }
+
+    fn coloured<'f>(&self, figure: &'f Figure) -> Cow<'f, Figure> {
+        if self.pictures.dark { Cow::Owned(figure.dark()) } else { Cow::Borrowed(figure) }
+    }
+
+    fn show(&self, figure: &Figure) -> Result<(), Failure> {
+        match self.pictures.show {
+            Some(show) => output::print(&pictures::for_terminal(figure, show, width())?),
+            None => Ok(()),
+        }
+    }
+}
+
+/// A trial that came from standard input.
+pub(crate) fn trial_of_text(text: &str, maps: Option<&Path>) -> Result<TrialFile, Diagnostics> {
+    match maps {
+        Some(maps) => TrialFile::parse_within(STANDARD_INPUT, text, maps),
+        None => TrialFile::parse(STANDARD_INPUT, text),
     }
 }

@@ -7,6 +7,7 @@ mod junit;
 mod long_work;
 mod options;
 mod output;
+mod pictures;
 mod say;
 mod script;
 mod table;

@@ -5,6 +5,8 @@ use std::path::{Path, PathBuf};
 use clap::{Args, ValueEnum};
 use wumple::figures::{Page, TileArea};
 
+use crate::output;
+
 /// How results are printed.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, ValueEnum)]
 pub(crate) enum Format {
@@ -17,11 +19,19 @@ pub(crate) enum Format {
     Csv,
 }
 
+/// What stands for standard input where a file is read, and for standard output where one is written.
+pub(crate) const STANDARD: &str = "-";
+
+pub(crate) fn is_standard(path: &Path) -> bool {
+    path.as_os_str() == STANDARD
+}
+
 /// Checks that a figure's name has an ending that says how to write it: a mistake is better told before
 /// the work than after.
 pub(crate) fn figure_path(text: &str) -> Result<PathBuf, String> {
     let path = PathBuf::from(text);
     match ending(&path) {
+        _ if is_standard(&path) => Ok(output_path(path)),
         Some("svg" | "png") => Ok(path),
         Some(ending) if ["svg", "png"].contains(&ending.to_lowercase().as_str()) => {
             Err(format!("a figure's name must end in .svg or .png, in small letters, not .{ending}"))
@@ -30,13 +40,31 @@ pub(crate) fn figure_path(text: &str) -> Result<PathBuf, String> {
     }
 }
 
-/// The same for a trace.
+/// The same for a trace that is written.
 pub(crate) fn trace_path(text: &str) -> Result<PathBuf, String> {
+    trace_to_read(text).map(output_path)
+}
+
+/// The same for one that is read.
+pub(crate) fn trace_to_read(text: &str) -> Result<PathBuf, String> {
     let path = PathBuf::from(text);
     match ending(&path) {
+        _ if is_standard(&path) => Ok(path),
         Some("csv" | "jsonl") => Ok(path),
         _ => Err("a trace's name must end in .csv or .jsonl".into()),
     }
+}
+
+/// A file that is written, of any name: for standard output, results give way to it.
+pub(crate) fn output_file(text: &str) -> Result<PathBuf, std::convert::Infallible> {
+    Ok(output_path(PathBuf::from(text)))
+}
+
+fn output_path(path: PathBuf) -> PathBuf {
+    if is_standard(&path) {
+        output::give_way();
+    }
+    path
 }
 
 /// What the name of a file ends in.

@@ -2,13 +2,32 @@
 
 use std::io::{self, Write};
 use std::path::Path;
+use std::sync::atomic::{AtomicBool, Ordering};
 
 use clap::builder::styling::AnsiColor;
 
 use crate::failure::Failure;
 
-/// Prints results.
+/// Whether a file is written to standard output, and nothing else must be.
+static GIVES_WAY: AtomicBool = AtomicBool::new(false);
+
+/// From now on results are not printed: a file takes their place.
+pub(crate) fn give_way() {
+    GIVES_WAY.store(true, Ordering::Relaxed);
+}
+
+/// Writes a file to standard output.
+pub(crate) fn write_file(contents: &[u8]) -> Result<(), Failure> {
+    let mut out = io::stdout().lock();
+    out.write_all(contents)?;
+    Ok(out.flush()?)
+}
+
+/// Prints results, unless a file takes their place.
 pub(crate) fn print(results: &str) -> Result<(), Failure> {
+    if GIVES_WAY.load(Ordering::Relaxed) {
+        return Ok(());
+    }
     let mut out = anstream::stdout().lock();
     out.write_all(results.as_bytes())?;
     if !results.ends_with('\n') {

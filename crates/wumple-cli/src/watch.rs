@@ -13,6 +13,7 @@ use crate::failure::Failure;
 use crate::files::{Files, Maps, files_in};
 use crate::options::Format;
 use crate::output;
+use crate::pictures::Pictures;
 
 /// Whether a command goes on when it is done.
 #[derive(Args)]
@@ -76,17 +77,19 @@ impl Watch {
         &self,
         mut once: impl FnMut(&Files, bool) -> Result<Outcome, Failure>,
         maps: &Maps,
+        pictures: &Pictures,
         format: Format,
     ) -> Result<(), Failure> {
         if !self.watch {
-            let outcome = once(&Files::new(maps), true)?;
+            let outcome = once(&Files::new(maps).with_pictures(pictures), true)?;
             return if outcome.found { Err(Failure::Found) } else { Ok(()) };
         }
         let mut saved = Saved::new().map_err(|error| Failure::Usage(format!("--watch: {error}")))?;
         let mut before: Option<Vec<Fact>> = None;
         let mut changed: Vec<PathBuf> = Vec::new();
         loop {
-            let files = Files::watched(maps);
+            let mut files = Files::watched(maps).with_pictures(pictures);
+            files.is_again = before.is_some();
             let prints = before.is_none() || format != Format::Table;
             let done = once(&files, prints);
             // What is wrong is what will be saved, also where nobody had come to read it.

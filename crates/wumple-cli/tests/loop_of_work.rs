@@ -14,7 +14,7 @@ fn new_says_four_commands_and_all_of_them_work_as_they_stand() {
         let folder = tempfile::tempdir().unwrap();
         let (status, out, _) = output(wumple(&["new", name]).current_dir(folder.path()));
         assert_eq!(status, 0);
-        assert_eq!(out.lines().filter(|line| line.starts_with("wrote ")).count(), 7);
+        assert_eq!(out.lines().filter(|line| line.starts_with("wrote ")).count(), 8);
         let commands: Vec<&str> = out.lines().filter_map(|line| line.strip_prefix("  wumple ")).collect();
         assert_eq!(commands.len(), 4, "{out}");
         for command in &commands {

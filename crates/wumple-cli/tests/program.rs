@@ -305,7 +305,7 @@ fn wrong_commands_and_files_end_with_status_2_and_a_remedy() {
     fs::write(&wrong, "[body]\nwidth = \"10 s\"\n").unwrap();
     let wrong = wrong.to_str().unwrap();
     let table: [(&[&str], &str); 8] = [
-        (&["run", "throwing-room.level.toml"], "--tuning <FILE>"),
+        (&["run", "throwing-room.level.toml"], "wumple: no tuning is given: name it with --tuning"),
         (&["arcs", "nowhere.tuning.toml"], "wumple: nowhere.tuning.toml: No such file"),
         (&["arcs", wrong], "wrong.tuning.toml:2:9: \"10 s\" is a time; body.width needs a length"),
         (&["arcs", wrong], "2 | width = \"10 s\""),

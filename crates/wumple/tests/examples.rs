@@ -22,6 +22,9 @@ fn every_example_runs_and_shows_something() {
     let mut run = 0;
     for entry in fs::read_dir(Path::new(env!("CARGO_MANIFEST_DIR")).join("../../examples")).unwrap() {
         let file = entry.unwrap().path();
+        if file.extension().is_none_or(|ending| ending != "rs") {
+            continue;
+        }
         let name = file.file_stem().unwrap().to_str().unwrap();
         let folder = tempfile::tempdir().unwrap();
         let output = Command::new(built(name)).current_dir(folder.path()).output().unwrap();

@@ -13,6 +13,7 @@ use crate::failure::Failure;
 use crate::files::{Files, Maps, Meant};
 use crate::options::{self, Format, PageOptions};
 use crate::output;
+use crate::pictures::Pictures;
 use crate::say::say;
 use crate::table;
 use crate::watch::{Fact, Outcome, Watch};
@@ -34,6 +35,8 @@ pub(crate) struct Arcs {
     /// Draw the arcs into this file (.svg or .png); of those that fly and do not jump, heights over time
     #[arg(long, value_name = "FILE", value_parser = options::figure_path)]
     figure: Option<PathBuf>,
+    #[command(flatten)]
+    pictures: Pictures,
     /// Draw height and vertical speed against time into this file (.svg or .png)
     #[arg(long, value_name = "FILE", value_parser = options::figure_path, conflicts_with = "level")]
     time_figure: Option<PathBuf>,
@@ -67,7 +70,7 @@ struct LevelReport<'a> {
 
 impl Arcs {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
-        self.watch.run(|files, prints| self.once(files, prints), &self.maps, self.format)
+        self.watch.run(|files, prints| self.once(files, prints), &self.maps, &self.pictures, self.format)
     }
 
     fn once(&self, files: &Files, prints: bool) -> Result<Outcome, Failure> {
@@ -93,11 +96,10 @@ impl Arcs {
         if let Some(path) = &self.points {
             self.write_points(files, path, &report)?;
         }
-        if let Some(path) = &self.figure {
+        files.figure(self.figure.as_deref(), || {
             let jumps = report.tunings.iter().any(|tuning| !tuning.arcs.is_empty());
-            let flight = flight_figure(&report).filter(|_| !jumps);
-            files.write_figure(path, &flight.unwrap_or_else(|| arcs_figure(&report)))?;
-        }
+            flight_figure(&report).filter(|_| !jumps).unwrap_or_else(|| arcs_figure(&report))
+        })?;
         if let Some(path) = &self.time_figure {
             files.write_figure(path, &time_figure(&report))?;
         }
@@ -133,9 +135,7 @@ impl Arcs {
             }
             Format::Csv => output::print(&wumple::analysis::level_arcs_to_csv(&arcs))?,
         }
-        if let Some(path) = &self.figure {
-            files.write_figure(path, &level_arcs_figure(level, &arcs, &self.page.page()))?;
-        }
+        files.figure(self.figure.as_deref(), || level_arcs_figure(level, &arcs, &self.page.page()))?;
         Ok(Outcome::of(arcs.iter().flat_map(level_facts).collect()))
     }
 }

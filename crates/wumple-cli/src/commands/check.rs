@@ -11,8 +11,9 @@ use wumple::{FileError, Level, TrialFile, TuningFile};
 use crate::failure::Failure;
 use crate::files::{Files, Maps, files_in};
 use crate::junit;
-use crate::options::Format;
+use crate::options::{self, Format};
 use crate::output;
+use crate::pictures::Pictures;
 use crate::watch::{Fact, Outcome, Watch};
 
 /// Finds what is wrong with levels, tunings and trials before a run
@@ -39,7 +40,7 @@ pub(crate) struct Check {
     #[arg(long, value_enum, default_value_t)]
     format: Format,
     /// Write what is found to this file too, as JUnit XML, which build servers show
-    #[arg(long, value_name = "FILE")]
+    #[arg(long, value_name = "FILE", value_parser = options::output_file)]
     junit: Option<PathBuf>,
     #[command(flatten)]
     watch: Watch,
@@ -55,7 +56,7 @@ struct CheckReport<'a> {
 
 impl Check {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
-        self.watch.run(|read, prints| self.once(read, prints), &self.maps, self.format)
+        self.watch.run(|read, prints| self.once(read, prints), &self.maps, &Pictures::default(), self.format)
     }
 
     fn once(&self, read: &Files, prints: bool) -> Result<Outcome, Failure> {

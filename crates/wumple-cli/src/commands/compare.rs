@@ -10,8 +10,9 @@ use wumple::{Level, Terrain, Timeline, TuningFile};
 
 use crate::failure::Failure;
 use crate::files::{Files, Maps};
-use crate::options::{self, Format, PageOptions};
+use crate::options::{self, Format, PageOptions, is_standard};
 use crate::output;
+use crate::pictures::Pictures;
 use crate::say::warn;
 use crate::script::Script;
 use crate::table;
@@ -43,6 +44,8 @@ pub(crate) struct Compare {
     /// Draw the paths over the level, with the hitboxes at the same moments (.svg or .png)
     #[arg(long, value_name = "FILE", value_parser = options::figure_path, requires = "level")]
     figure: Option<PathBuf>,
+    #[command(flatten)]
+    pictures: Pictures,
     /// Draw heights and speeds on one axis of time (.svg or .png)
     #[arg(long, value_name = "FILE", value_parser = options::figure_path)]
     time_figure: Option<PathBuf>,
@@ -58,7 +61,7 @@ const DEFAULT_TILE: f64 = 16.0;
 
 impl Compare {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
-        self.watch.run(|files, prints| self.once(files, prints), &self.maps, self.format)
+        self.watch.run(|files, prints| self.once(files, prints), &self.maps, &self.pictures, self.format)
     }
 
     fn once(&self, files: &Files, prints: bool) -> Result<Outcome, Failure> {
@@ -88,14 +91,17 @@ impl Compare {
             Format::Json => output::print_json(&comparison)?,
             Format::Csv => output::print(&comparison.to_csv())?,
         }
-        if let (Some(path), Some(level)) = (&self.figure, &level) {
-            files.write_figure(path, &compare_figure(level, &runs, &comparison, &self.page.page()))?;
-        }
-        if let Some(path) = &self.time_figure {
-            // Bars are drawn in ticks of the first run.
-            let held = timelines.iter().find(|(rate, _)| *rate == runs[0].trace.rate).map(|(_, timeline)| timeline);
-            let figure = compare_time_figure(&runs, &comparison, held, tile);
-            files.write_figure(path, &figure)?;
+        // Bars are drawn in ticks of the first run.
+        let held = timelines.iter().find(|(rate, _)| *rate == runs[0].trace.rate).map(|(_, timeline)| timeline);
+        let over_time = || compare_time_figure(&runs, &comparison, held, tile);
+        match &level {
+            Some(level) => {
+                files
+                    .figure(self.figure.as_deref(), || compare_figure(level, &runs, &comparison, &self.page.page()))?;
+                self.time_figure.as_ref().map_or(Ok(()), |path| files.write_figure(path, &over_time()))?;
+            }
+            // There is but one.
+            None => files.figure(self.time_figure.as_deref(), over_time)?,
         }
         let numbers = comparison.runs.iter().flat_map(|run| run_facts(run, &format!("{}, ", run.name)));
         Ok(Outcome::of(parting_facts(&comparison).into_iter().chain(numbers).collect()))
@@ -156,7 +162,8 @@ fn parting_facts(comparison: &Comparison) -> [Fact; 2] {
 }
 
 fn is_trace(path: &Path) -> bool {
-    path.extension().is_some_and(|ending| ending == "csv" || ending == "jsonl")
+    // What comes from another program is what that ran.
+    is_standard(path) || path.extension().is_some_and(|ending| ending == "csv" || ending == "jsonl")
 }
 
 fn stem(path: &Path) -> String {

@@ -7,10 +7,11 @@ use wumple::figures::run_figure;
 use wumple::units::{QuantityRange, short};
 
 use crate::failure::Failure;
-use crate::files::{Files, Maps, Meant};
+use crate::files::{Files, Meant};
 use crate::long_work::LongWork;
 use crate::options::{Format, PageOptions, figure_path};
 use crate::output;
+use crate::pictures::Pictures;
 use crate::table::table;
 
 /// Makes a level of steps that a tuning can climb, with the buttons that do it
@@ -60,6 +61,8 @@ pub(crate) struct CourseCommand {
     #[arg(long, value_name = "FILE", value_parser = figure_path)]
     figure: Option<PathBuf>,
     #[command(flatten)]
+    pictures: Pictures,
+    #[command(flatten)]
     page: PageOptions,
     /// How to print the steps
     #[arg(long, value_enum, default_value_t)]
@@ -99,7 +102,7 @@ const FILES: [&str; 3] = ["course.level.toml", "course.tuning.toml", "course.but
 
 impl CourseCommand {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
-        let files = Files::new(&Maps { folder: None });
+        let files = Files::default().with_pictures(&self.pictures);
         let (tuning, tuning_text) = files.tuning_and_text(&files.needed(self.tuning.as_deref(), Meant::Tuning)?)?;
         let mut settings = CourseSettings::new(self.steps, self.rise, self.apart);
         (settings.share, settings.seed) = (self.share, self.seed);
@@ -121,10 +124,11 @@ impl CourseCommand {
                 files.write(&folder.join(name), text.as_bytes())?;
             }
         }
-        if let Some(path) = &self.figure {
+        if self.figure.is_some() || self.pictures.want_one() {
             let trace = wumple::run(&made.level, &tuning.tuning, &made.held, made.ticks)
                 .map_err(|error| Failure::Files(vec![wumple::FileError::Wrong(error.into())]))?;
-            files.write_figure(path, &run_figure(&made.level, &tuning, &trace, &[], &self.page.page()))?;
+            let draw = || run_figure(&made.level, &tuning, &trace, &[], &self.page.page());
+            files.figure(self.figure.as_deref(), draw)?;
         }
         self.print(&made, tuning.scale.tile)
     }

@@ -10,6 +10,7 @@ use crate::failure::Failure;
 use crate::files::{Files, Maps, Meant};
 use crate::options::{self, Format, PageOptions};
 use crate::output;
+use crate::pictures::Pictures;
 use crate::say::warn;
 use crate::script::at_rate;
 use crate::watch::{Fact, Outcome, Watch};
@@ -41,11 +42,13 @@ pub(crate) struct Draw {
     /// The file to draw into (.svg or .png)
     #[arg(long, value_name = "FILE", value_parser = options::figure_path, default_value = "level.svg")]
     figure: PathBuf,
+    #[command(flatten)]
+    pictures: Pictures,
     /// Draw the hitbox with its probes and picture, large, into this file (.svg or .png)
     #[arg(long, value_name = "FILE", value_parser = options::figure_path)]
     body_figure: Option<PathBuf>,
     /// Draw the path of this run over the level (.csv, .jsonl)
-    #[arg(long, value_name = "FILE", value_parser = options::trace_path)]
+    #[arg(long, value_name = "FILE", value_parser = options::trace_to_read)]
     trace: Option<PathBuf>,
     /// Draw that run's height, speeds and state against time into this file (.svg or .png)
     #[arg(long, value_name = "FILE", value_parser = options::figure_path, requires = "trace")]
@@ -59,7 +62,7 @@ pub(crate) struct Draw {
 
 impl Draw {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
-        self.watch.run(|files, prints| self.once(files, prints), &self.maps, Format::Table)
+        self.watch.run(|files, prints| self.once(files, prints), &self.maps, &self.pictures, Format::Table)
     }
 
     fn once(&self, files: &Files, prints: bool) -> Result<Outcome, Failure> {

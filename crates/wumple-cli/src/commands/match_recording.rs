@@ -10,9 +10,10 @@ use wumple::numbers::Scheme;
 use wumple::units::{Kind, Quantity, Scale, short};
 
 use crate::failure::Failure;
-use crate::files::{Files, say_warnings};
-use crate::options::{Format, figure_path};
+use crate::files::{Files, STANDARD_INPUT, say_warnings};
+use crate::options::{Format, figure_path, is_standard};
 use crate::output;
+use crate::pictures::Pictures;
 use crate::say::say;
 use crate::table::table;
 
@@ -48,6 +49,8 @@ pub(crate) struct MatchCommand {
     /// Draw the recording and what follows the numbers over it (.svg or .png)
     #[arg(long, value_name = "FILE", value_parser = figure_path)]
     figure: Option<PathBuf>,
+    #[command(flatten)]
+    pictures: Pictures,
     /// Make this tuning file; one that is there gets just these numbers changed
     #[arg(long, value_name = "FILE")]
     write: Option<PathBuf>,
@@ -103,14 +106,16 @@ impl MatchCommand {
             unit: self.unit.in_px_and_seconds(&scale),
             y_down: self.y == "down",
         };
-        let recording = Recording::read(&self.recording, &units)?;
+        let files = Files::default().with_pictures(&self.pictures);
+        let recording = if is_standard(&self.recording) {
+            Recording::parse(STANDARD_INPUT, files.input()?, &units)?
+        } else {
+            Recording::read(&self.recording, &units)?
+        };
         let scheme = Scheme::of_word(&self.scheme).unwrap_or_default();
         let report = match_recording(&recording, &GameLoop { rate: self.rate, scheme, scale })
             .map_err(|error| Failure::Usage(format!("{}: {error}", self.recording.display())))?;
-        let files = Files::default();
-        if let Some(path) = &self.figure {
-            files.write_figure(path, &match_figure(&recording, &report))?;
-        }
+        files.figure(self.figure.as_deref(), || match_figure(&recording, &report))?;
         match self.format {
             Format::Table => print_table(&report)?,
             Format::Json => output::print_json(&MatchJson { format: "wumple-match 1", report: &report })?,

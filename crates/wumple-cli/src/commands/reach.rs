@@ -12,6 +12,7 @@ use crate::files::{Files, Maps, Meant};
 use crate::long_work::LongWork;
 use crate::options::{Format, PageOptions, figure_path, place};
 use crate::output;
+use crate::pictures::Pictures;
 use crate::table::table;
 
 /// Says what of a level can be reached
@@ -53,6 +54,8 @@ pub(crate) struct ReachCommand {
     #[arg(long, value_name = "FILE", value_parser = figure_path)]
     figure: Option<PathBuf>,
     #[command(flatten)]
+    pictures: Pictures,
+    #[command(flatten)]
     page: PageOptions,
     /// How to print what is found
     #[arg(long, value_enum, default_value_t)]
@@ -80,7 +83,7 @@ struct Row<'a> {
 
 impl ReachCommand {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
-        let files = Files::new(&self.maps);
+        let files = Files::new(&self.maps).with_pictures(&self.pictures);
         let level = files.level(&files.needed(self.level.as_deref(), Meant::Level)?)?;
         let tuning = files.tuning(&files.needed(self.tuning.as_deref(), Meant::Tuning)?)?;
         let mut settings = ReachSettings::default();
@@ -92,9 +95,7 @@ impl ReachCommand {
             reach(&level, &tuning, &settings, |ticks| work.goes_on(ticks))
         };
         let report = report.map_err(|error| Failure::Usage(error.to_string()))?;
-        if let Some(path) = &self.figure {
-            files.write_figure(path, &reach_figure(&level, &tuning, &report, &self.page.page()))?;
-        }
+        files.figure(self.figure.as_deref(), || reach_figure(&level, &tuning, &report, &self.page.page()))?;
         if let Some(folder) = &self.write {
             write_ways(&files, folder, &report)?;
         }

@@ -13,8 +13,9 @@ use wumple::{Level, MoverId, Terrain, TickReport, Timeline, Trace, TuningFile, Z
 use super::compare::run_facts;
 use crate::failure::Failure;
 use crate::files::{Files, Maps, Meant, is_trial};
-use crate::options::{self, Format, PageOptions};
+use crate::options::{self, Format, PageOptions, is_standard};
 use crate::output;
+use crate::pictures::Pictures;
 use crate::say::{say, warn};
 use crate::script::Script;
 use crate::table;
@@ -50,6 +51,8 @@ pub(crate) struct Run {
     /// Draw the path over the level into this file (.svg or .png)
     #[arg(long, value_name = "FILE", value_parser = options::figure_path)]
     figure: Option<PathBuf>,
+    #[command(flatten)]
+    pictures: Pictures,
     /// Draw height, speeds and state against time, with the buttons beneath (.svg or .png)
     #[arg(long, value_name = "FILE", value_parser = options::figure_path)]
     time_figure: Option<PathBuf>,
@@ -92,7 +95,7 @@ impl Run {
             before = now;
             Ok(outcome)
         };
-        self.watch.run(once, &self.maps, self.format)
+        self.watch.run(once, &self.maps, &self.pictures, self.format)
     }
 
     fn once(&self, files: &Files, prints: bool) -> Result<Vec<Ran>, Failure> {
@@ -175,13 +178,15 @@ impl Run {
     /// Writes what is asked for of one run; of several, with the name of the level in the name of the file.
     fn write(&self, files: &Files, tuning: &TuningFile, ran: &Ran, several: bool) -> Result<(), Failure> {
         let Ran { level, trace, log, timeline } = ran;
-        let named = |path: &PathBuf| if several { with_name(path, &level.name) } else { path.clone() };
+        let named = |path: &PathBuf| {
+            if several && !is_standard(path) { with_name(path, &level.name) } else { path.clone() }
+        };
         if let Some(path) = &self.trace {
             write_trace(files, &named(path), trace)?;
         }
-        if let Some(path) = &self.figure {
-            files.write_figure(&named(path), &run_figure(level, tuning, trace, log.presses(), &self.page.page()))?;
-        }
+        files.figure(self.figure.as_ref().map(named).as_deref(), || {
+            run_figure(level, tuning, trace, log.presses(), &self.page.page())
+        })?;
         if let Some(path) = &self.time_figure {
             files.write_figure(&named(path), &run_time_figure(level, tuning, trace, timeline, log.presses()))?;
         }

@@ -5,13 +5,16 @@ use clap::Args;
 use rayon::prelude::*;
 use serde::Serialize;
 use wumple::analysis::TrialOutcome;
+use wumple::figures::trial_report;
 use wumple::{FileError, TrialFile};
 
 use crate::failure::Failure;
-use crate::files::{Files, Maps, files_in, is_trial, say_warnings};
+use crate::files::{Files, Maps, files_in, is_trial, say_warnings, trial_of_text};
 use crate::junit;
-use crate::options::Format;
+use crate::options::{self, Format, is_standard};
 use crate::output;
+use crate::pictures::{self, Pictures};
+use crate::say::say;
 use crate::watch::{Fact, Outcome, Watch};
 
 /// Runs trials: what is expected of a run, and whether it came so
@@ -22,7 +25,8 @@ use crate::watch::{Fact, Outcome, Watch};
 #[derive(Args)]
 #[command(after_help = "Examples, on what `wumple demo` writes:\n  \
     wumple trial wumple-demo/gap.trial.toml\n  \
-    wumple trial wumple-demo --format json")]
+    wumple trial wumple-demo --format json\n  \
+    wumple trial wumple-demo --report trials.html")]
 pub(crate) struct Trial {
     /// Trials (*.trial.toml), or folders with some [default: the project's]
     #[arg(value_name = "FILE")]
@@ -36,10 +40,23 @@ pub(crate) struct Trial {
     #[arg(long, value_enum, default_value_t)]
     format: Format,
     /// Write the outcomes to this file too, as JUnit XML, which build servers show
-    #[arg(long, value_name = "FILE")]
+    #[arg(long, value_name = "FILE", value_parser = options::output_file)]
     junit: Option<PathBuf>,
+    /// Write the outcomes to this file too, as a page for a browser, with every run drawn: failures first (.html)
+    #[arg(long, value_name = "FILE", value_parser = report_path)]
+    report: Option<PathBuf>,
+    /// Open that page
+    #[arg(long, requires = "report")]
+    open: bool,
     #[command(flatten)]
     watch: Watch,
+}
+
+fn report_path(text: &str) -> Result<PathBuf, String> {
+    match options::output_file(text) {
+        Ok(path) if is_standard(&path) || options::ending(&path) == Some("html") => Ok(path),
+        _ => Err("a report's name must end in .html".into()),
+    }
 }
 
 /// Trials as JSON.
@@ -73,7 +90,7 @@ struct CheckRow<'a> {
 
 impl Trial {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
-        self.watch.run(|read, prints| self.once(read, prints), &self.maps, self.format)
+        self.watch.run(|read, prints| self.once(read, prints), &self.maps, &Pictures::default(), self.format)
     }
 
     fn once(&self, read: &Files, prints: bool) -> Result<Outcome, Failure> {
@@ -84,8 +101,19 @@ impl Trial {
         };
         let maps = read.maps()?;
         // In the order given, whoever is ready first.
-        let ran: Vec<Result<TrialOutcome, FileError>> =
-            files.par_iter().map(|file| self.run(file, maps.as_deref(), &self.figures_of(file, same_names))).collect();
+        let input = if files.iter().any(|file| is_standard(file)) { read.input()? } else { "" };
+        let run = |file: &PathBuf| {
+            let maps = maps.as_deref();
+            let trial = if is_standard(file) {
+                trial_of_text(input, maps).map_err(FileError::Wrong)
+            } else if let Some(maps) = maps {
+                TrialFile::read_within(file, maps)
+            } else {
+                TrialFile::read(file)
+            };
+            outcome_of(&trial?, &self.figures_of(file, same_names))
+        };
+        let ran: Vec<Result<TrialOutcome, FileError>> = files.par_iter().map(run).collect();
         let count = ran.len();
         let (mut outcomes, mut errors): (Vec<TrialOutcome>, Vec<FileError>) = (Vec::new(), Vec::new());
         for ran in ran {
@@ -119,16 +147,32 @@ impl Trial {
         if let Some(path) = &self.junit {
             junit::write(read, path, &junit::of_trials(&outcomes, &errors))?;
         }
+        if let Some(path) = &self.report {
+            self.write_report(read, path, &trial_report(outcomes.iter().copied(), &errors))?;
+        }
         if !errors.is_empty() {
             return Err(Failure::Files(errors));
         }
         Ok(Outcome { found: failed > 0, ..Outcome::of(facts) })
     }
 
+    fn write_report(&self, files: &Files, path: &Path, page: &str) -> Result<(), Failure> {
+        files.write(path, page.as_bytes())?;
+        if is_standard(path) {
+            return Ok(());
+        }
+        say(format_args!("report: {}", output::link(path)));
+        if self.open && !files.is_again { pictures::open(path) } else { Ok(()) }
+    }
+
     /// The files given, and those in the folders given.
     fn trials(&self, read: &Files) -> Result<Vec<PathBuf>, Failure> {
         let mut files = Vec::new();
         for path in &read.several(&self.files, |project| &project.trials, "trials = [\"trials\"]")? {
+            if is_standard(path) {
+                files.push(path.clone());
+                continue;
+            }
             read.note(path);
             if !path.is_dir() {
                 files.push(path.clone());
@@ -145,17 +189,6 @@ impl Trial {
         Ok(files)
     }
 
-    fn run(&self, file: &Path, maps: Option<&Path>, figures: &Path) -> Result<TrialOutcome, FileError> {
-        let trial = match maps {
-            Some(maps) => TrialFile::read_within(file, maps)?,
-            None => TrialFile::read(file)?,
-        };
-        say_warnings(&trial.tuning);
-        let mut outcome = trial.run().map_err(|error| FileError::Wrong(error.into()))?;
-        outcome.draw_failures(figures);
-        Ok(outcome)
-    }
-
     /// The folder for a trial's figure: where several files have one name, their own folders are kept apart.
     fn figures_of(&self, file: &Path, same_names: bool) -> PathBuf {
         if !same_names {
@@ -164,6 +197,14 @@ impl Trial {
         let parts = file.parent().into_iter().flat_map(Path::components);
         self.figures.join(parts.filter(|part| matches!(part, Component::Normal(_))).collect::<PathBuf>())
     }
+}
+
+/// Runs a trial, and draws it if it fails.
+fn outcome_of(trial: &TrialFile, figures: &Path) -> Result<TrialOutcome, FileError> {
+    say_warnings(&trial.tuning);
+    let mut outcome = trial.run().map_err(|error| FileError::Wrong(error.into()))?;
+    outcome.draw_failures(figures);
+    Ok(outcome)
 }
 
 /// In the words of the outcome, its verdict in colour and its figure as a link.

@@ -12,6 +12,7 @@ use crate::files::{Files, Maps, Meant};
 use crate::long_work::LongWork;
 use crate::options::{Format, figure_path};
 use crate::output;
+use crate::pictures::Pictures;
 use crate::script::Script;
 use crate::table::table;
 
@@ -59,6 +60,8 @@ pub(crate) struct VaryCommand {
     /// Draw what comes of it (.svg or .png)
     #[arg(long, value_name = "FILE", value_parser = figure_path)]
     figure: Option<PathBuf>,
+    #[command(flatten)]
+    pictures: Pictures,
     /// How to print it
     #[arg(long, value_enum, default_value_t)]
     format: Format,
@@ -90,7 +93,7 @@ enum Source {
 
 impl VaryCommand {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
-        let files = Files::new(&self.maps);
+        let files = Files::new(&self.maps).with_pictures(&self.pictures);
         let tuning = files.tuning(&files.needed(self.tuning.as_deref(), Meant::Tuning)?)?;
         let source = match (&self.level, &self.to, &self.trial) {
             (_, _, Some(trial)) => Source::Trial(Box::new(files.trial(trial)?)),
@@ -118,9 +121,7 @@ impl VaryCommand {
             let work = LongWork::start(count, "tunings");
             vary(&tuning, &self.over, &measure, &bounds, |done| work.goes_on(done)).map_err(usage)?
         };
-        if let Some(path) = &self.figure {
-            files.write_figure(path, &vary_figure(&report))?;
-        }
+        files.figure(self.figure.as_deref(), || vary_figure(&report))?;
         match self.format {
             Format::Table => print_table(&report),
             Format::Json => output::print_json(&VaryJson { format: "wumple-vary 1", report: &report }),

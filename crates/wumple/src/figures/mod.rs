@@ -18,8 +18,9 @@ mod level_arcs;
 mod matching;
 mod panel;
 mod platforms;
-mod png;
 mod reach;
+mod render;
+mod report;
 mod ride;
 mod run;
 mod run_time;
@@ -38,8 +39,9 @@ pub use layout::{Page, TileArea};
 pub use level::level_figure;
 pub use level_arcs::level_arcs_figure;
 pub use matching::match_figure;
-pub use png::PngError;
 pub use reach::reach_figure;
+pub use render::RenderError;
+pub use report::trial_report;
 pub use ride::ride_figure;
 pub use run::run_figure;
 pub use run_time::run_time_figure;
@@ -72,12 +74,39 @@ impl Figure {
         &self.svg
     }
 
+    /// The same drawing on dark paper, its colours as far from that as they were from the light.
+    #[must_use]
+    pub fn dark(&self) -> Figure {
+        Figure { svg: sheet::dark(&self.svg), size: self.size }
+    }
+
     /// The drawing as PNG: the SVG, rendered with the font that comes with the library.
     ///
     /// # Errors
     ///
     /// If the renderer refuses the drawing, which would be a defect of this crate.
-    pub fn png(&self) -> Result<Vec<u8>, PngError> {
-        png::render(&self.svg)
+    pub fn png(&self) -> Result<Vec<u8>, RenderError> {
+        render::png(&self.svg)
     }
+
+    /// The drawing as pixels, for a screen or a terminal: `width` px wide, and as high as it then is.
+    ///
+    /// # Errors
+    ///
+    /// Like [`Figure::png`]; or if there is no memory for so many.
+    pub fn pixels(&self, width: u32) -> Result<Pixels, RenderError> {
+        render::pixels(&self.svg, width)
+    }
+}
+
+/// A drawing as pixels, row by row from the top left.
+#[derive(Clone, Debug, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct Pixels {
+    /// Width, px.
+    pub width: u32,
+    /// Height, px.
+    pub height: u32,
+    /// Red, green, blue and opacity of each, from 0 to 255; none is transparent.
+    pub rgba: Vec<u8>,
 }

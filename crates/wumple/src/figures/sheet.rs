@@ -31,6 +31,44 @@ pub(super) const CELADON: Colour = RGBColor(0x3B, 0x8A, 0x70);
 pub(super) const OCHRE: Colour = RGBColor(0xB8, 0x7A, 0x10);
 pub(super) const PLUM: Colour = RGBColor(0x8A, 0x3A, 0x63);
 
+/// Each colour of the sheet, and what it is on a dark one.
+const ON_DARK: [(Colour, Colour); 8] = [
+    (PAPER, RGBColor(0x1C, 0x1F, 0x24)),
+    (INK, RGBColor(0xE8, 0xE5, 0xDC)),
+    (SMOKE, RGBColor(0x86, 0x8C, 0x93)),
+    (TERRACOTTA, RGBColor(0xE8, 0x7A, 0x58)),
+    (COBALT, RGBColor(0x86, 0xA8, 0xF0)),
+    (CELADON, RGBColor(0x5F, 0xBF, 0x9B)),
+    (OCHRE, RGBColor(0xE3, 0xAC, 0x4A)),
+    (PLUM, RGBColor(0xD6, 0x7F, 0xAC)),
+];
+
+/// A drawing of ours with each colour as it is on a dark sheet.
+pub(super) fn dark(svg: &str) -> String {
+    // In an attribute: the words of a drawing have no quotes that are not escaped.
+    let written = |RGBColor(red, green, blue): Colour| format!("\"#{red:02X}{green:02X}{blue:02X}\"");
+    // One name in place of another, by way of what no colour is: some may be both.
+    let marked = |index: usize| format!("\"#{index}\"");
+    let mut svg = svg.to_owned();
+    for (index, (light, _)) in ON_DARK.into_iter().enumerate() {
+        svg = svg.replace(&written(light), &marked(index));
+    }
+    for (index, (_, dark)) in ON_DARK.into_iter().enumerate() {
+        svg = svg.replace(&marked(index), &written(dark));
+    }
+    svg
+}
+
+/// The same as rules of a style sheet, for drawings on a page whose reader may like it dark.
+pub(super) fn dark_style() -> String {
+    let written = |RGBColor(red, green, blue): Colour| format!("#{red:02X}{green:02X}{blue:02X}");
+    let rules = ON_DARK.into_iter().flat_map(|(light, dark)| {
+        let (light, dark) = (written(light), written(dark));
+        ["fill", "stroke"].map(|of| format!("  svg [{of}=\"{light}\"] {{ {of}: {dark}; }}\n"))
+    });
+    format!("@media (prefers-color-scheme: dark) {{\n{}}}\n", rules.collect::<String>())
+}
+
 /// How a series of a figure is drawn: a colour, a line and a marker.
 pub(super) type Series = (Colour, Dash, Marker);
 
@@ -406,6 +444,57 @@ mod tests {
             assert!(!all[index + 1..].iter().any(|other| other.0 == one.0 && other.1 == one.1), "{index}");
         }
         assert!(all.windows(2).all(|pair| pair[0].0 != pair[1].0 && pair[0].1 != pair[1].1));
+    }
+
+    /// The contrast of two colours, from 1 to 21: W3C, Web Content Accessibility Guidelines 2.2, relative luminance.
+    fn contrast(one: Colour, other: Colour) -> f64 {
+        let linear = |part: u8| {
+            let part = f64::from(part) / 255.0;
+            if part <= 0.04045 { part / 12.92 } else { ((part + 0.055) / 1.055).powf(2.4) }
+        };
+        let luminance = |RGBColor(red, green, blue): Colour| {
+            0.2126 * linear(red) + 0.7152 * linear(green) + 0.0722 * linear(blue) + 0.05
+        };
+        let (one, other) = (luminance(one), luminance(other));
+        one.max(other) / one.min(other)
+    }
+
+    #[test]
+    fn every_colour_stands_out_from_its_paper_light_and_dark() {
+        let (light, dark) = ON_DARK[0];
+        assert!(contrast(INK, light) > 12.0 && contrast(ON_DARK[1].1, dark) > 12.0);
+        for (colour, on_dark) in &ON_DARK[1..] {
+            assert!(contrast(*colour, light) >= 3.0, "{colour:?}: {}", contrast(*colour, light));
+            assert!(contrast(*on_dark, dark) >= 3.0, "{on_dark:?}: {}", contrast(*on_dark, dark));
+        }
+    }
+
+    #[test]
+    fn on_a_dark_sheet_every_colour_is_another_and_no_word_is() {
+        let words = Words { title: "#FBF9F4 \"#22262B\"", caption: "C" };
+        let page = Sheet::page(&words, |sheet| {
+            for (colour, _) in ON_DARK {
+                sheet.line(&[(100.0, 100.0), (200.0, 200.0)], stroke(colour, 2.0));
+            }
+        });
+        let dark = page.dark();
+        assert!(dark.svg().contains("#FBF9F4 &quot;#22262B&quot;") && dark.size() == page.size());
+        for (light, on_dark) in ON_DARK {
+            let count = |svg: &str, RGBColor(red, green, blue): Colour| {
+                svg.matches(&format!("\"#{red:02X}{green:02X}{blue:02X}\"")).count()
+            };
+            assert_eq!(count(page.svg(), light), count(dark.svg(), on_dark), "{light:?}");
+            assert!(count(page.svg(), light) > 0 && count(dark.svg(), light) == 0, "{light:?}");
+        }
+    }
+
+    #[test]
+    fn pixels_are_as_wide_as_asked_and_covered_by_the_paper() {
+        let page = Sheet::page(&Words { title: "T", caption: "C" }, |_| {});
+        let pixels = page.pixels(100).unwrap();
+        assert_eq!((pixels.width, pixels.height, pixels.rgba.len()), (100, 62, 100 * 62 * 4));
+        assert!(pixels.rgba.chunks(4).all(|pixel| pixel[3] == 255));
+        assert_eq!(pixels.rgba[50 * 4..50 * 4 + 3], [PAPER.0, PAPER.1, PAPER.2]);
     }
 
     #[test]

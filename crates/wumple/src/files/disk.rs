@@ -115,6 +115,17 @@ pub fn read_text(path: &Path) -> Result<String, FileError> {
     text_of(path, read_bytes(path)?)
 }
 
+/// Reads a text from what is no file, such as standard input; `name` is what messages call it. It may be as long as a
+/// trace.
+///
+/// # Errors
+///
+/// If it cannot be read, is not UTF-8, or is longer.
+pub fn read_text_from(name: &str, from: impl Read) -> Result<String, FileError> {
+    let path = Path::new(name);
+    text_of(path, read_all(path, from, MOST_BYTES_OF_A_TRACE)?)
+}
+
 /// Reads a trace.
 pub(crate) fn read_trace_text(path: &Path) -> Result<String, FileError> {
     text_of(path, read(path, MOST_BYTES_OF_A_TRACE)?)
@@ -142,8 +153,12 @@ fn read(path: &Path, most: u64) -> Result<Vec<u8>, FileError> {
     if there.is_dir() {
         return Err(FileError::NoFile { path: path.into(), what: "a folder" });
     }
+    read_all(path, file, most)
+}
+
+fn read_all(path: &Path, from: impl Read, most: u64) -> Result<Vec<u8>, FileError> {
     let mut bytes = Vec::new();
-    file.take(most + 1).read_to_end(&mut bytes).map_err(failed)?;
+    from.take(most + 1).read_to_end(&mut bytes).map_err(|cause| FileError::Read { path: path.into(), cause })?;
     if bytes.len() as u64 > most {
         return Err(FileError::TooLarge { path: path.into(), most });
     }

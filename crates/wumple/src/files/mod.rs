@@ -37,7 +37,7 @@ mod write;
 #[cfg(feature = "instruments")]
 pub use buttons::{ButtonsFile, Timeline, held_words};
 pub use diagnostic::{Diagnostic, Diagnostics};
-pub use disk::{FileError, read_text};
+pub use disk::{FileError, read_text, read_text_from};
 pub use level::{GameNotes, LetterKind, Level, LevelProp, LevelRound, NextLevel, Note};
 pub use levels::Levels;
 #[cfg(feature = "instruments")]

@@ -169,7 +169,12 @@ impl Level {
         Level::parse_within(name, text, Path::new(name).parent().unwrap_or(Path::new("")))
     }
 
-    fn parse_within(name: &str, text: &str, maps: &Path) -> Result<Level, Diagnostics> {
+    /// The same where the map may be anywhere in the folder `maps`, instead of the level's own.
+    ///
+    /// # Errors
+    ///
+    /// Like [`Level::read`].
+    pub fn parse_within(name: &str, text: &str, maps: &Path) -> Result<Level, Diagnostics> {
         let mut notes = Notes::new(name, text);
         let level = reader::parse(&mut notes).and_then(|document| read(&mut notes, &document, maps));
         notes.finish()?;

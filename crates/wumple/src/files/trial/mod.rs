@@ -88,6 +88,15 @@ impl TrialFile {
         TrialFile::parse_from(name, text, None)
     }
 
+    /// The same with a level whose map may be anywhere in the folder `maps`, instead of the level's own.
+    ///
+    /// # Errors
+    ///
+    /// Like [`TrialFile::read`].
+    pub fn parse_within(name: &str, text: &str, maps: &Path) -> Result<TrialFile, Diagnostics> {
+        TrialFile::parse_from(name, text, Some(maps))
+    }
+
     fn parse_from(name: &str, text: &str, maps: Option<&Path>) -> Result<TrialFile, Diagnostics> {
         let mut notes = Notes::new(name, text);
         let trial = reader::parse(&mut notes).and_then(|document| read(&mut notes, &document, name, maps));
