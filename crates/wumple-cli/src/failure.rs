@@ -18,6 +18,8 @@ pub(crate) enum Failure {
     Found,
     /// An option is wrong, in words.
     Usage(String),
+    /// Standard input is asked for where files are read again and again.
+    ReadOnce,
     /// Results could not be printed.
     Output(io::Error),
 }
@@ -46,6 +48,9 @@ impl Failure {
             }),
             Failure::Found => return ExitCode::from(1),
             Failure::Usage(words) => say(format_args!("wumple: {words}")),
+            Failure::ReadOnce => {
+                say("wumple: --watch reads files again, and standard input can be read but once: name it")
+            }
             // Whoever reads our results may stop reading when they have enough.
             Failure::Output(error) if error.kind() == io::ErrorKind::BrokenPipe => return ExitCode::SUCCESS,
             Failure::Output(error) => say(format_args!("wumple: cannot print the results: {error}")),

@@ -58,7 +58,7 @@ pub(crate) struct Files {
     /// Whether what is in them matters, which takes reading them once more.
     watched: bool,
     /// Whether the command has done its work before.
-    pub(crate) is_again: bool,
+    is_again: bool,
     written: RefCell<Vec<PathBuf>>,
     /// What came from standard input, once something did.
     input: OnceCell<String>,
@@ -94,6 +94,11 @@ impl Files {
         Files { watched: true, ..Files::new(maps) }
     }
 
+    /// The same, of a command that has done its work before.
+    pub(crate) fn again(self, is_again: bool) -> Files {
+        Files { is_again, ..self }
+    }
+
     /// The same, with what is done with figures beside writing them.
     pub(crate) fn with_pictures(self, pictures: &Pictures) -> Files {
         Files { pictures: pictures.clone(), ..self }
@@ -102,7 +107,7 @@ impl Files {
     /// What came from standard input.
     pub(crate) fn input(&self) -> Result<&str, Failure> {
         if self.watched {
-            return Err(Failure::Usage("--watch reads files again, and standard input can be read but once".into()));
+            return Err(Failure::ReadOnce);
         }
         match self.input.get() {
             // Two files of two kinds are hardly the same text.
@@ -290,6 +295,15 @@ impl Files {
         Ok(())
     }
 
+    /// The same, and says so: `trace: run.csv`.
+    pub(crate) fn write_and_say(&self, what: &str, path: &Path, contents: &[u8]) -> Result<(), Failure> {
+        self.write(path, contents)?;
+        if !is_standard(path) {
+            say(format_args!("{what}: {}", link(path)));
+        }
+        Ok(())
+    }
+
     /// The figure of a command: written if a file is named for it, and drawn too if one is to be shown or opened.
     pub(crate) fn figure(&self, path: Option<&Path>, draw: impl FnOnce() -> Figure) -> Result<(), Failure> {
         match path {
@@ -307,14 +321,14 @@ impl Files {
             Some("png") => figure.png()?,
             _ => figure.svg().as_bytes().to_vec(),
         };
-        self.write(path, &contents)?;
-        if is_standard(path) {
-            return Ok(());
-        }
-        say(format_args!("figure: {}", link(path)));
+        self.write_and_say("figure", path, &contents)?;
         self.show(figure)?;
-        // What is watched is open since the first time.
-        if self.pictures.open && !self.is_again { pictures::open(path) } else { Ok(()) }
+        if self.pictures.open { self.open(path) } else { Ok(()) }
+    }
+
+    /// Opens a file that was written; what is watched is open since the first time.
+    pub(crate) fn open(&self, path: &Path) -> Result<(), Failure> {
+        if self.is_again || is_standard(path) { Ok(()) } else { pictures::open(path) }
     }
 
     /// Where a figure is that is to be opened, and that no file is named for.
@@ -329,7 +343,7 @@ impl Files {
 
     fn show(&self, figure: &Figure) -> Result<(), Failure> {
         match self.pictures.show {
-            Some(show) => output::print(&pictures::for_terminal(figure, show, width())?),
+            Some(show) => output::show(&pictures::for_terminal(figure, show, width())?),
             None => Ok(()),
         }
     }

@@ -8,7 +8,6 @@ use wumple::analysis::{Finding, TrialOutcome};
 
 use crate::failure::Failure;
 use crate::files::Files;
-use crate::say::say;
 
 /// A suite for each trial, with a case for each expectation; and one of what could not be run.
 pub(crate) fn of_trials(outcomes: &[&TrialOutcome], errors: &[FileError]) -> Report {
@@ -102,7 +101,5 @@ fn non_success(kind: NonSuccessKind, message: &str, text: String) -> TestCaseSta
 /// Writes a report, and says so.
 pub(crate) fn write(files: &Files, path: &Path, report: &Report) -> Result<(), Failure> {
     let text = report.to_string().map_err(std::io::Error::other)?;
-    files.write(path, text.as_bytes())?;
-    say(format_args!("JUnit: {}", path.display()));
-    Ok(())
+    files.write_and_say("JUnit", path, text.as_bytes())
 }

@@ -23,6 +23,11 @@ pub(crate) fn write_file(contents: &[u8]) -> Result<(), Failure> {
     Ok(out.flush()?)
 }
 
+/// Shows a picture, as it is: it is asked for, so it is shown where nothing else is coloured.
+pub(crate) fn show(picture: &str) -> Result<(), Failure> {
+    if GIVES_WAY.load(Ordering::Relaxed) { Ok(()) } else { write_file(picture.as_bytes()) }
+}
+
 /// Prints results, unless a file takes their place.
 pub(crate) fn print(results: &str) -> Result<(), Failure> {
     if GIVES_WAY.load(Ordering::Relaxed) {

@@ -73,27 +73,36 @@ impl Show {
 
 /// A figure as what a terminal of this width shows as a picture.
 pub(crate) fn for_terminal(figure: &Figure, show: Show, columns: usize) -> Result<String, Failure> {
+    let (width, room) = (figure.size().0, width_px().unwrap_or(columns as u32 * CELL_WIDTH));
     match show.resolved() {
-        Show::Kitty => Ok(kitty(&figure.png()?, figure.size(), columns)),
-        Show::Sixel => {
-            let width = (columns * CELL_WIDTH).min(figure.size().0 as usize);
-            sixel(figure.pixels(width as u32)?)
-        }
+        Show::Kitty => Ok(kitty(&figure.png()?, (room < width).then_some(columns))),
+        Show::Sixel => sixel(figure.pixels(width.min(room).min(WIDEST_SIXELS))?),
         _ => Ok(blocks(&figure.pixels(columns as u32)?)),
     }
 }
 
-/// How wide a letter is at least, px, where the terminal does not say.
-const CELL_WIDTH: usize = 8;
+/// How wide the terminal is, px, if it says so.
+fn width_px() -> Option<u32> {
+    #[cfg(unix)]
+    let width = rustix::termios::tcgetwinsize(std::io::stdout()).ok().map(|size| u32::from(size.ws_xpixel));
+    #[cfg(not(unix))]
+    let width = None;
+    width.filter(|width| *width > 0)
+}
 
-/// PNG in pieces, none longer than the protocol allows; in few columns, it is made smaller.
+/// How wide a letter is at least, px, where it does not.
+const CELL_WIDTH: u32 = 8;
+/// Some terminals drop sixels that are wider, px.
+const WIDEST_SIXELS: u32 = 1000;
+
+/// PNG in pieces, none longer than the protocol allows; made to fit into so many columns where it is too wide.
 /// <https://sw.kovidgoyal.net/kitty/graphics-protocol/>
-fn kitty(png: &[u8], size: (u32, u32), columns: usize) -> String {
+fn kitty(png: &[u8], columns: Option<usize>) -> String {
     const PIECE: usize = 4096;
     let text = base64::engine::general_purpose::STANDARD.encode(png);
-    let fits = (size.0 as usize).div_ceil(CELL_WIDTH).min(columns);
     let mut written = String::new();
-    let mut head = format!("a=T,f=100,c={fits},");
+    let columns = columns.map_or(String::new(), |columns| format!("c={columns},"));
+    let mut head = format!("a=T,f=100,{columns}");
     let mut rest = text.as_str();
     while !rest.is_empty() {
         let (piece, more) = rest.split_at(rest.len().min(PIECE));
@@ -182,6 +191,6 @@ mod tests {
         let text = blocks(&pixels);
         assert_eq!(text.lines().count(), pixels.height.div_ceil(2) as usize);
         assert!(text.lines().all(|line| line.matches('▀').count() == 80 && line.ends_with("\x1b[0m")));
-        assert!(text.starts_with("\x1b[38;2;251;249;244m\x1b[48;2;251;249;244m▀▀▀"));
+        assert!(text.starts_with("\x1b[38;2;251;249;244m\x1b[48;2;251;249;244m▀"));
     }
 }

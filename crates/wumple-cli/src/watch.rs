@@ -88,8 +88,7 @@ impl Watch {
         let mut before: Option<Vec<Fact>> = None;
         let mut changed: Vec<PathBuf> = Vec::new();
         loop {
-            let mut files = Files::watched(maps).with_pictures(pictures);
-            files.is_again = before.is_some();
+            let files = Files::watched(maps).with_pictures(pictures).again(before.is_some());
             let prints = before.is_none() || format != Format::Table;
             let done = once(&files, prints);
             // What is wrong is what will be saved, also where nobody had come to read it.
@@ -104,8 +103,8 @@ impl Watch {
                     }
                     before = Some(outcome.facts);
                 }
-                // Nobody reads the results any more.
-                Err(failure @ Failure::Output(_)) => return Err(failure),
+                // Nobody reads the results any more, or no file that is saved would help.
+                Err(failure @ (Failure::Output(_) | Failure::ReadOnce)) => return Err(failure),
                 Err(failure) => {
                     failure.report();
                 }

@@ -109,9 +109,7 @@ impl Arcs {
     fn write_points(&self, files: &Files, path: &Path, report: &ArcsReport) -> Result<(), Failure> {
         let lines = path.extension().is_some_and(|ending| ending == "jsonl");
         let contents = if lines { report.points_to_json_lines() } else { report.points_to_csv() };
-        files.write(path, contents.as_bytes())?;
-        say(format_args!("points: {}", path.display()));
-        Ok(())
+        files.write_and_say("points", path, contents.as_bytes())
     }
 
     fn in_level(

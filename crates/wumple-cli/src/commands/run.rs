@@ -298,9 +298,7 @@ fn note_hazards(ran: &Ran) {
 pub(crate) fn write_trace(files: &Files, path: &Path, trace: &Trace) -> Result<(), Failure> {
     let lines = path.extension().is_some_and(|ending| ending == "jsonl");
     let contents = if lines { trace.to_json_lines() } else { trace.to_csv() };
-    files.write(path, contents.as_bytes())?;
-    say(format_args!("trace: {}", path.display()));
-    Ok(())
+    files.write_and_say("trace", path, contents.as_bytes())
 }
 
 /// A row for each tick in which something happened, and how it ended.

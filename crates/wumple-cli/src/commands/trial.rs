@@ -13,8 +13,7 @@ use crate::files::{Files, Maps, files_in, is_trial, say_warnings, trial_of_text}
 use crate::junit;
 use crate::options::{self, Format, is_standard};
 use crate::output;
-use crate::pictures::{self, Pictures};
-use crate::say::say;
+use crate::pictures::Pictures;
 use crate::watch::{Fact, Outcome, Watch};
 
 /// Runs trials: what is expected of a run, and whether it came so
@@ -148,21 +147,16 @@ impl Trial {
             junit::write(read, path, &junit::of_trials(&outcomes, &errors))?;
         }
         if let Some(path) = &self.report {
-            self.write_report(read, path, &trial_report(outcomes.iter().copied(), &errors))?;
+            let page = trial_report(outcomes.iter().copied(), &errors);
+            read.write_and_say("report", path, page.as_bytes())?;
+            if self.open {
+                read.open(path)?;
+            }
         }
         if !errors.is_empty() {
             return Err(Failure::Files(errors));
         }
         Ok(Outcome { found: failed > 0, ..Outcome::of(facts) })
-    }
-
-    fn write_report(&self, files: &Files, path: &Path, page: &str) -> Result<(), Failure> {
-        files.write(path, page.as_bytes())?;
-        if is_standard(path) {
-            return Ok(());
-        }
-        say(format_args!("report: {}", output::link(path)));
-        if self.open && !files.is_again { pictures::open(path) } else { Ok(()) }
     }
 
     /// The files given, and those in the folders given.

@@ -54,7 +54,7 @@ h1 { font-size: 1.5em; }
 h2 { font-size: 1.1em; margin: 2.5em 0 0.3em; }
 b { padding: 0.1em 0.6em; margin-right: 0.5em; border-radius: 0.2em; font-size: 0.85em; color: #FBF9F4; background: #22694F; }
 b.failed { background: #A23A1F; }
-p, ol { margin: 0.3em 0; }
+p, ul { margin: 0.3em 0; }
 .of { color: #5E636A; }
 table { border-collapse: collapse; margin: 0.5em 0; }
 td { padding: 0.15em 1.2em 0.15em 0; vertical-align: top; }
@@ -90,18 +90,18 @@ fn write_check(page: &mut String, check: &TrialCheck) {
         let _ = writeln!(page, "<tr><td>met</td><td>line {}</td><td>{expected}</td></tr>", check.line);
         return;
     };
-    let (tick, instead) = (failure.tick, escaped(&failure.instead));
+    let instead = escaped(&failure.instead);
     let _ = write!(
         page,
-        "<tr><td><b class=\"failed\">not met</b></td><td>line {}</td><td>{expected}<p>In tick {tick}: {instead}</p>",
+        "<tr><td><b class=\"failed\">not met</b></td><td>line {}</td><td>{expected}<p>instead {instead}</p>",
         check.line
     );
     if !failure.decisions.is_empty() {
-        *page += "<p class=\"of\">The last decisions before it:</p><ol>";
+        *page += "<p class=\"of\">The last decisions before it:</p><ul>";
         for line in &failure.decisions {
             let _ = write!(page, "<li>tick {}: {}</li>", line.tick, escaped(&line.why));
         }
-        *page += "</ol>";
+        *page += "</ul>";
     }
     *page += "</td></tr>\n";
 }
