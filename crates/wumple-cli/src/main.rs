@@ -62,6 +62,7 @@ enum Command {
     Trial(commands::trial::Trial),
     Completions(commands::completions::Completions),
     Manual(commands::manual::Manual),
+    Schemas(commands::schemas::Schemas),
 }
 
 /// Ctrl-C and the like: long work ends with what it has; else what is half written is removed.
@@ -109,6 +110,7 @@ fn main() -> ExitCode {
         Command::Trial(trial) => trial.execute(),
         Command::Completions(completions) => completions.execute(Arguments::command()),
         Command::Manual(manual) => manual.execute(Arguments::command()),
+        Command::Schemas(schemas) => schemas.execute(),
     };
     match done {
         Ok(()) => ExitCode::SUCCESS,

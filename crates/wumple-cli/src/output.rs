@@ -1,10 +1,11 @@
 //! Results, on standard output.
 
 use std::io::{self, Write};
-use std::path::Path;
+use std::path::{Path, PathBuf};
 use std::sync::atomic::{AtomicBool, Ordering};
 
 use clap::builder::styling::AnsiColor;
+use wumple::FileError;
 
 use crate::failure::Failure;
 
@@ -56,6 +57,21 @@ pub(crate) fn link(path: &Path) -> String {
         }
         Err(_) => shown.to_string(),
     }
+}
+
+/// Writes files into a folder, and says so; if one of them is there already, none, unless that is meant.
+pub(crate) fn write_new(folder: &Path, files: Vec<(String, Vec<u8>)>, force: bool) -> Result<(), Failure> {
+    let files: Vec<(PathBuf, Vec<u8>)> =
+        files.into_iter().map(|(name, contents)| (folder.join(name), contents)).collect();
+    if let Some((there, _)) = files.iter().find(|(path, _)| !force && path.exists()) {
+        return Err(FileError::Exists { path: there.clone() }.into());
+    }
+    let mut text = String::new();
+    for (path, contents) in &files {
+        wumple::files::write_whole(path, contents, force)?;
+        text += &format!("wrote {}\n", path.display());
+    }
+    print(&text)
 }
 
 /// Prints results as JSON.

@@ -87,6 +87,13 @@ impl Kind {
         }
     }
 
+    /// The same with their other spellings, as texts may have them.
+    #[cfg(feature = "instruments")]
+    pub(crate) fn spellings(self) -> impl Iterator<Item = &'static str> {
+        let of_kind = UNITS.iter().filter(move |unit| unit.2 == self);
+        of_kind.flat_map(|(unit, other, ..)| if unit == other { vec![*unit] } else { vec![*unit, *other] })
+    }
+
     /// The units of the kind, the first being that of bare numbers.
     pub fn units(self) -> impl Iterator<Item = &'static str> {
         UNITS.iter().filter(move |unit| unit.2 == self).map(|unit| unit.0)

@@ -28,16 +28,7 @@ impl Manual {
             let name = command.get_display_name().unwrap_or(command.get_name());
             pages.push((format!("{name}.1"), page(command.clone())?));
         }
-        let paths: Vec<PathBuf> = pages.iter().map(|(name, _)| self.folder.join(name)).collect();
-        if let Some(there) = paths.iter().find(|path| !self.force && path.exists()) {
-            return Err(wumple::FileError::Exists { path: there.clone() }.into());
-        }
-        let mut text = String::new();
-        for (path, (_, page)) in paths.iter().zip(&pages) {
-            wumple::files::write_whole(path, page, self.force)?;
-            text += &format!("wrote {}\n", path.display());
-        }
-        output::print(&text)
+        output::write_new(&self.folder, pages, self.force)
     }
 }
 

@@ -16,5 +16,6 @@ pub(crate) mod match_recording;
 pub(crate) mod new;
 pub(crate) mod reach;
 pub(crate) mod run;
+pub(crate) mod schemas;
 pub(crate) mod trial;
 pub(crate) mod vary;

@@ -5,10 +5,13 @@ use std::ops::Range;
 use wumple_core::Group;
 
 use super::diagnostic::Notes;
+use super::fields::{Field, Value};
 use super::reader::Section;
 
 /// The key of the group that something is in.
 pub(crate) const GROUP: &str = "group";
+/// The same as a table.
+pub(crate) const OF_GROUP: [Field; 1] = [Field::new(GROUP, Value::WORD, "the group that it is in")];
 
 /// The group that a section says.
 pub(crate) fn read_group(notes: &mut Notes, section: &Section<'_>) -> Group {

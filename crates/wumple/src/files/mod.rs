@@ -10,6 +10,7 @@ mod csv_records;
 mod diagnostic;
 mod disk;
 pub(crate) mod edit;
+mod fields;
 mod group;
 mod level;
 mod levels;
@@ -23,6 +24,8 @@ mod project;
 mod reader;
 #[cfg(feature = "instruments")]
 mod recording;
+#[cfg(feature = "instruments")]
+mod schema;
 #[cfg(feature = "instruments")]
 mod texts;
 #[cfg(feature = "instruments")]
@@ -54,6 +57,8 @@ pub use project::Project;
 pub(crate) use reader::{listed, nearest};
 #[cfg(feature = "instruments")]
 pub use recording::{RecordedRow, Recording, RecordingUnits};
+#[cfg(feature = "instruments")]
+pub use schema::SchemaOf;
 #[cfg(feature = "instruments")]
 pub use texts::{TuningPart, TuningText, with_letter};
 #[cfg(feature = "instruments")]

@@ -3,6 +3,7 @@
 use wumple_core::{Facing, State};
 
 use super::diagnostic::Notes;
+use super::fields::{Field, Value};
 use super::reader::{Section, listed, nearest};
 use crate::names::is_id;
 use crate::poses::{Advance, Pose, PoseWhen};
@@ -10,6 +11,24 @@ use crate::units::Kind;
 
 /// No clip has more pictures.
 const MOST_PICTURES: u32 = 1000;
+
+/// The keys of a `[[pose]]`.
+pub(super) const POSE: [Field; 5] = [
+    Field::new("name", Value::ID, "which clip the game shows").needed(),
+    Field::new("when", Value::Section(&[&WHEN]), "all of this must be so; always unless given"),
+    Field::new("pictures", Value::Whole(1, MOST_PICTURES), "how many it has; 1 unless given"),
+    Field::new("pace", Value::NUMBER, "pictures a second"),
+    Field::new("stride", Value::LENGTH, "the way gone for a picture; instead of a pace"),
+];
+const WHEN: [Field; 7] = [
+    Field::new("state", Value::ManyWords(|| State::ALL.map(State::name).into()), "the state, or one of several"),
+    Field::new("facing", Value::ManyWords(|| Facing::ALL.map(Facing::name).into()), "where it faces"),
+    Field::new("support", Value::Switch, "whether something is stood on"),
+    Field::new("moved", Value::Switch, "whether it moved in this tick"),
+    Field::new("rising", Value::Switch, "whether it goes up"),
+    Field::new("hurt", Value::Switch, "whether it was hurt and is spared"),
+    Field::new("defeated", Value::Switch, "whether a defeat is shown"),
+];
 
 /// The poses of a tuning, in the order in which they are looked at.
 pub(super) fn read_poses(notes: &mut Notes, top: &Section<'_>) -> Vec<Pose> {
@@ -26,7 +45,7 @@ pub(super) fn read_poses(notes: &mut Notes, top: &Section<'_>) -> Vec<Pose> {
 }
 
 fn read_pose(notes: &mut Notes, section: &Section<'_>) -> Pose {
-    section.knows(notes, &["name", "when", "pictures", "pace", "stride"]);
+    section.knows(notes, &[&POSE]);
     let name = section.text(notes, "name", "run").unwrap_or_default();
     if !is_id(name) {
         let place = if section.has("name") { section.place_of("name") } else { section.span() };
@@ -74,7 +93,7 @@ fn read_advance(notes: &mut Notes, section: &Section<'_>, pictures: u32) -> Adva
 }
 
 fn read_when(notes: &mut Notes, section: &Section<'_>) -> PoseWhen {
-    section.knows(notes, &["state", "facing", "support", "moved", "rising", "hurt", "defeated"]);
+    section.knows(notes, &[&WHEN]);
     let mut asked = |key: &str| section.has(key).then(|| section.switch(notes, key));
     let (support, moved, rising) = (asked("support"), asked("moved"), asked("rising"));
     let (hurt, defeated) = (asked("hurt"), asked("defeated"));

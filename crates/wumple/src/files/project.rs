@@ -77,7 +77,7 @@ impl Project {
 }
 
 fn read(notes: &mut Notes, top: &Section<'_>, file: &Path) -> Project {
-    top.knows(notes, &KEYS);
+    top.knows_keys(notes, &KEYS);
     let folder = file.parent().unwrap_or(Path::new(""));
     let mut one = |key, example| top.text(notes, key, example).map(|path| folder.join(path));
     let (tuning, level) = (one("tuning", "hero.tuning.toml"), one("level", "yard.level.toml"));

@@ -9,6 +9,7 @@ use wumple_core::numbers::keys;
 
 use super::diagnostic::{Notes, is_harmful};
 use super::disk::{FileError, check_named};
+use super::fields::{Field, keys_of};
 use crate::names::MOST_LETTERS;
 use crate::units::{Kind, Quantity, Scale};
 
@@ -160,8 +161,13 @@ impl<'d> Section<'d> {
         if self.path.is_empty() { key.into() } else { format!("{}.{key}", self.path) }
     }
 
-    /// Notes every key that is not among these, with the nearest that is.
-    pub(crate) fn knows(&self, notes: &mut Notes, keys: &[&str]) {
+    /// Notes every key that is not in these tables, with the nearest that is.
+    pub(crate) fn knows(&self, notes: &mut Notes, tables: &[&[Field]]) {
+        self.knows_keys(notes, &keys_of(tables));
+    }
+
+    /// The same of keys that no table has.
+    pub(crate) fn knows_keys(&self, notes: &mut Notes, keys: &[&str]) {
         for (key, item) in self.table.iter() {
             if keys.contains(&key) {
                 continue;

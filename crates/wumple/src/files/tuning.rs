@@ -4,7 +4,8 @@ use toml_edit::Document;
 
 use super::diagnostic::{Diagnostic, Diagnostics, Notes, is_harmful};
 use super::disk::{FileError, read_text};
-use super::group::read_group;
+use super::fields::{Field, SIDES, Value, core_keys};
+use super::group::{OF_GROUP, read_group};
 use super::poses::read_poses;
 use super::reader::{self, Places, Section, is_another, nearest};
 use super::unlikely::note_unlikely;
@@ -58,6 +59,40 @@ const DEFAULT_TILE: f64 = 16.0;
 const FOR_GRAVITY: [&str; 8] = ["run", "air", "fall", "jump", "wall", "ladder", "flight", "platform"];
 /// The rate if `[tick]` does not say, Hz.
 const DEFAULT_RATE: f64 = 60.0;
+
+/// The keys of a tuning.
+pub(crate) const TUNING: [Field; 16] = [
+    Field::new("name", Value::Text, "the character's name; the file's unless given"),
+    Field::new("scale", Value::Section(&[&SCALE]), "what tile and frame mean"),
+    Field::new("tick", Value::OfCore("tick", &[]), "how the motion is computed"),
+    Field::new("body", Value::OfCore("body", &[]), "the hitbox, and what is kind to it").needed(),
+    Field::new("picture", Value::Section(&[&PICTURE]), "the picture that the game draws, for figures"),
+    Field::new("run", Value::OfCore("run", &[]), "running"),
+    Field::new("air", Value::OfCore("air", &[]), "steering in the air"),
+    Field::new("fall", Value::OfCore("fall", &[]), "falling"),
+    Field::new("jump", Value::OfCore("jump", &[&RELEASES]), "jumping"),
+    Field::new("wall", Value::OfCore("wall", &[]), "walls that are slid down, jumped off, held on to"),
+    Field::new("ladder", Value::OfCore("ladder", &[]), "climbing"),
+    Field::new("flight", Value::OfCore("flight", &[]), "flaps, or a thrust"),
+    Field::new("four_way", Value::OfCore("four_way", &[]), "seen from above, without gravity; instead of a run"),
+    Field::new("platform", Value::OfCore("platform", &[]), "what is taken along from platforms"),
+    Field::new("feels", Value::OfCore("feels", &[]), "how much larger this character feels zones"),
+    Field::new("pose", Value::Sections(&[&super::poses::POSE]), "which picture is shown when"),
+];
+const SCALE: [Field; 2] = [
+    Field::new("tile", Value::LENGTH, "the side of a tile; 16 px unless given"),
+    Field::new("frames_per_second", Value::NUMBER, "what a frame is; the rate unless given"),
+];
+const PICTURE: [Field; 4] = [
+    Field::new("width", Value::LENGTH, "its width").needed(),
+    Field::new("height", Value::LENGTH, "its height").needed(),
+    Field::new("right", Value::LENGTH, "how far the middle of its bottom edge is to the right of the feet"),
+    Field::new("down", Value::LENGTH, "how far it is below them"),
+];
+const RELEASES: [Field; 2] = [
+    Field::new("release", Value::Release, "what letting go of the jump button does"),
+    Field::new("air_jump_release", Value::Release, "the same in air jumps; as release unless given"),
+];
 
 impl TuningFile {
     /// Reads and checks a tuning file.
@@ -136,11 +171,7 @@ fn read(notes: &mut Notes, document: &Document<String>) -> Option<TuningFile> {
     }
     let unscaled = Scale { tile: DEFAULT_TILE, frames_per_second: DEFAULT_RATE };
     let mut top = Section::top(document, unscaled);
-    const SECTIONS: [&str; 17] = [
-        "name", "group", "scale", "tick", "body", "picture", "run", "air", "fall", "jump", "wall", "ladder", "flight",
-        "four_way", "platform", "feels", "pose",
-    ];
-    top.knows(notes, &SECTIONS);
+    top.knows(notes, &[&TUNING, &OF_GROUP]);
     let name = top.title(notes, "Dab").unwrap_or_default();
     let mut reading = Reading { numbers: unwritten(), places: Places::new(), half_tile: 0.0 };
     reading.numbers.group = read_group(notes, &top);
@@ -252,7 +283,7 @@ fn checked_rate(notes: &mut Notes, top: &Section<'_>, reading: &mut Reading) -> 
 fn read_scale(notes: &mut Notes, top: &Section<'_>, rate: f64) -> Scale {
     let default = Scale { tile: DEFAULT_TILE, frames_per_second: rate };
     let Some(section) = top.section(notes, "scale") else { return default };
-    section.knows(notes, &["tile", "frames_per_second"]);
+    section.knows(notes, &[&SCALE]);
     let mut within = |key: &str, kind: Kind, default: f64, least: f64, most: f64, unit: &str| {
         let Some(found) = section.quantity(notes, key, kind) else { return default };
         if !(least..=most).contains(&found) {
@@ -269,7 +300,7 @@ fn read_scale(notes: &mut Notes, top: &Section<'_>, rate: f64) -> Scale {
 }
 
 fn read_picture(notes: &mut Notes, section: &Section<'_>) -> Picture {
-    section.knows(notes, &["width", "height", "right", "down"]);
+    section.knows(notes, &[&PICTURE]);
     let mut size = |key| {
         let length = section.needed(notes, key, Kind::Length);
         if length <= 0.0 {
@@ -293,9 +324,9 @@ struct Reading {
 impl Reading {
     /// All keys of a section. `inner` are the sections that may be in it.
     fn section(&mut self, notes: &mut Notes, section: &Section<'_>, inner: &[&str]) {
-        let own: Vec<&'static Key> = keys().filter(|key| key.parts().0 == section.name()).collect();
+        let own: Vec<&'static Key> = core_keys(section.name()).collect();
         let known: Vec<&str> = own.iter().map(|key| key.parts().1).chain(inner.iter().copied()).collect();
-        section.knows(notes, &known);
+        section.knows_keys(notes, &known);
         section.note_places(&mut self.places);
         for key in own {
             read_key(notes, section, key, &mut self.numbers, self.half_tile);
@@ -399,7 +430,7 @@ pub(super) fn read_margin(notes: &mut Notes, section: &Section<'_>, key: &str) -
     }
     let margin = if section.is_table(key) {
         let sides = section.section(notes, key)?;
-        sides.knows(notes, &["left", "right", "above", "below"]);
+        sides.knows(notes, &[&SIDES]);
         let mut side = |name: &str| sides.quantity(notes, name, Kind::Length).unwrap_or(0.0);
         Margin { left: side("left"), right: side("right"), above: side("above"), below: side("below") }
     } else {
@@ -465,15 +496,37 @@ fn shape_written(notes: &mut Notes, section: &Section<'_>) -> Option<JumpShape> 
     }
 }
 
+/// The styles of a release, their numbers yet to be read.
+const STYLES: [(&str, Release); 5] = [
+    ("none", Release::None),
+    ("cut", Release::Cut { keep: f64::NAN }),
+    ("heavy", Release::Heavy { gravity_ratio: f64::NAN }),
+    ("sustain", Release::Sustain { time: f64::NAN }),
+    ("to-height", Release::ToHeight { tap_height: f64::NAN, further_rise: f64::NAN }),
+];
+
+/// The styles of a release, and the keys that each has.
+#[cfg(feature = "instruments")]
+pub(crate) fn release_styles() -> impl Iterator<Item = (&'static str, Vec<&'static Key>)> {
+    STYLES.into_iter().map(|(style, release)| (style, keys_of_style(&mut with_release(release))))
+}
+
+/// A jump with a release that is yet to be read, whatever the section is in.
+fn with_release(release: Release) -> TuningNumbers {
+    let mut numbers = unwritten().with_jump(1.0, 1.0);
+    if let Some(jump) = &mut numbers.jump {
+        jump.release = release;
+    }
+    numbers
+}
+
+/// The keys that its release has.
+fn keys_of_style(numbers: &mut TuningNumbers) -> Vec<&'static Key> {
+    core_keys("jump.release").filter(|key| key.slot(numbers).is_some()).collect()
+}
+
 /// What letting go of the jump button does: a section with a style, and that style's own keys.
 pub(super) fn read_release(notes: &mut Notes, parent: &Section<'_>, key: &str, places: &mut Places) -> Option<Release> {
-    const STYLES: [(&str, Release); 5] = [
-        ("none", Release::None),
-        ("cut", Release::Cut { keep: f64::NAN }),
-        ("heavy", Release::Heavy { gravity_ratio: f64::NAN }),
-        ("sustain", Release::Sustain { time: f64::NAN }),
-        ("to-height", Release::ToHeight { tap_height: f64::NAN, further_rise: f64::NAN }),
-    ];
     let section = parent.section(notes, key)?;
     section.note_places(places);
     if !section.has("style") {
@@ -481,13 +534,10 @@ pub(super) fn read_release(notes: &mut Notes, parent: &Section<'_>, key: &str, p
         notes.error(section.span(), format!("[{}] has no \"style\"; it must be one of {styles}", parent.name_of(key)));
     }
     let release = section.word(notes, "style", &STYLES)?;
-    // The keys are those of a jump's, whatever the section is in.
-    let mut numbers = unwritten().with_jump(1.0, 1.0);
-    numbers.jump.as_mut()?.release = release;
-    let is_there = |key: &&&'static Key| key.parts().0 == "jump.release" && key.slot(&mut numbers.clone()).is_some();
-    let of_style: Vec<&'static Key> = keys().filter(|key| is_there(&key)).collect();
+    let mut numbers = with_release(release);
+    let of_style = keys_of_style(&mut numbers);
     let known: Vec<&'static str> = ["style"].into_iter().chain(of_style.iter().map(|key| key.parts().1)).collect();
-    section.knows(notes, &known);
+    section.knows_keys(notes, &known);
     for key in of_style {
         read_key(notes, &section, key, &mut numbers, f64::NAN);
     }

@@ -7,6 +7,7 @@ use std::sync::Arc;
 
 use super::super::diagnostic::{Diagnostic, Notes, Source};
 use super::super::disk::{read_bytes, read_text};
+use super::super::fields::{Field, Value};
 use super::super::reader::{Named, Section, listed, nearest};
 #[cfg(not(feature = "instruments"))]
 use super::not_read::{Table, read_picture, read_table};
@@ -71,6 +72,16 @@ struct RowPlace {
     is_exact: bool,
 }
 
+/// The keys of `[map]`.
+pub(super) const MAP: [Field; 5] = [
+    Field::new("rows", Value::Text, "the tiles, a letter each, row by row"),
+    Field::new("csv", Value::TextLike("\\.csv$"), "the tiles from this file, a cell each"),
+    Field::new("codes", Value::Named(".+", &LETTER), "what its cells stand for, as letters"),
+    Field::new("png", Value::TextLike("\\.png$"), "the tiles from this picture, a pixel each"),
+    Field::new("colours", Value::Named("^#[0-9A-Fa-f]{6}$", &LETTER), "what its colours stand for, as letters"),
+];
+const LETTER: Value = Value::TextLike("^.$");
+
 impl Map {
     /// Reads `[map]`; what is wrong is noted. At least one row.
     pub(super) fn read(notes: &mut Notes, top: &Section<'_>, letters: &[LetterKind], maps: &Path) -> Option<Map> {
@@ -78,7 +89,7 @@ impl Map {
             notes.error(0..0, "the section [map] is missing; its \"rows\" are the tiles, a letter each");
         }
         let map = top.section(notes, "map")?;
-        map.knows(notes, &["rows", "csv", "codes", "png", "colours"]);
+        map.knows(notes, &[&MAP]);
         let given: Vec<&str> = ["rows", "csv", "png"].into_iter().filter(|key| map.has(key)).collect();
         for (key, of) in [("codes", "csv"), ("colours", "png")] {
             if map.has(key) && !map.has(of) {

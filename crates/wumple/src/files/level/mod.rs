@@ -30,7 +30,8 @@ mod zones;
 
 use super::diagnostic::{Diagnostic, Diagnostics, Notes, is_harmful};
 use super::disk::{FileError, read_text};
-use super::group::{GROUP, read_group};
+use super::fields::{Field, Fields, Value, words_of};
+use super::group::{OF_GROUP, read_group};
 use super::reader::{self, Section, is_another};
 use super::tuning::{TuningFile, file_stem};
 use crate::names::Names;
@@ -40,12 +41,12 @@ use body::Body;
 use camera::read_camera;
 use groups::{falls_for_ever, no_ground, read_meetings, wrong_group};
 use map::Map;
-use notes::{LevelNotes, NOTES, read_notes};
-use objects::{Objects, read_material};
+use notes::{LevelNotes, OF_NOTES, read_notes};
+use objects::{MATERIAL, Objects, read_material};
 use places::LevelPlaces;
 use rounds::{Said, make_round, read_next, read_round};
 use rules::{RULE, SaidRule};
-use zones::read_zone;
+use zones::{ZONE, read_zone};
 
 pub use notes::{GameNotes, Note};
 pub use objects::LevelProp;
@@ -400,18 +401,58 @@ impl Level {
     }
 }
 
+/// The keys of a level.
+pub(crate) const LEVEL: [Field; 14] = [
+    Field::new("name", Value::Text, "its name, in tables and figures; the file's unless given"),
+    Field::new("tile", Value::LENGTH, "the side of a tile, 1 to 4096 px; 16 px unless given"),
+    Field::new("next", Value::TextLike("^none$|\\.toml$"), "the level after it; none: it is the last"),
+    Field::new("edges", Value::Section(&[&EDGES]), "what lies outside the map"),
+    Field::new("letters", Value::Named("^[^@\\s]$", &Value::Section(LETTER)), "what letters of the map stand for"),
+    Field::new("map", Value::Section(&[&map::MAP]), "the tiles").needed(),
+    Field::new("block", Value::Sections(objects::BLOCK), "a solid rectangle off the grid"),
+    Field::new("ramp", Value::Sections(objects::RAMP), "ground along a line, from above"),
+    Field::new("platform", Value::Sections(objects::PLATFORM), "it goes along a route, and carries"),
+    Field::new("prop", Value::Sections(objects::PROP), "a body without buttons"),
+    Field::new("zone", Value::Sections(zones::DRAWN), "a rectangle that is a zone and nothing else"),
+    Field::new("meets", Value::Named("^[a-z0-9_-]{1,16}$", &Value::Texts), "which groups meet which"),
+    Field::new("round", Value::Section(&[&rounds::ROUND]), "what follows from what is met"),
+    Field::new("camera", Value::Section(&[&camera::CAMERA]), "what of the level is seen"),
+];
+
+const EDGES: [Field; 4] = [
+    Field::new("left", EDGE, "solid unless given"),
+    Field::new("right", EDGE, "solid unless given"),
+    Field::new("top", EDGE, "open unless given"),
+    Field::new("bottom", EDGE, "deadly unless given"),
+];
+const EDGE: Value = Value::Words(|| words_of(&Edge::NAMES));
+
+/// The keys of a letter.
+const LETTER: Fields = &[&OWN_OF_LETTER, &OF_RAMP, &MATERIAL, &ZONE, &RULE, &OF_NOTES, &OF_GROUP];
+const OWN_OF_LETTER: [Field; 2] = [
+    Field::new("surface", Value::Words(|| words_of(&SURFACES)), "what of the tile stops a body; empty unless given"),
+    Field::new("colour", Value::COLOUR, "in figures"),
+];
+/// Those of ramps alone.
+const OF_RAMP: [Field; 2] = [
+    Field::new("left_height", Value::LENGTH, "of a ramp: its height above the tile's bottom edge at the left"),
+    Field::new("right_height", Value::LENGTH, "of a ramp: the same at the right"),
+];
+/// Surfaces by their words; of a ramp, its heights are yet to be read.
+const SURFACES: [(&str, Option<Surface>); 5] = [
+    ("solid", Some(Surface::Solid)),
+    ("one-way", Some(Surface::OneWay)),
+    ("ladder", Some(Surface::Ladder)),
+    ("ramp", None),
+    ("empty", Some(Surface::Empty)),
+];
+
 fn read(notes: &mut Notes, document: &Document<String>, maps: &Path) -> Option<Level> {
     if is_another(notes, document, "a level") {
         return None;
     }
     let mut top = Section::top(document, Scale { tile: 16.0, frames_per_second: 60.0 });
-    top.knows(
-        notes,
-        &[
-            "name", "tile", "edges", "letters", "map", "block", "ramp", "platform", "prop", "zone", "meets", "round",
-            "camera", "next",
-        ],
-    );
+    top.knows(notes, &[&LEVEL]);
     let name = top.title(notes, "Throwing room").unwrap_or_default();
     let tile = top.quantity(notes, "tile", Kind::Length).unwrap_or(16.0);
     if !(1.0..=4096.0).contains(&tile) {
@@ -542,7 +583,7 @@ fn grid_message(error: &GridError) -> String {
 fn read_edges(notes: &mut Notes, top: &Section<'_>) -> Edges {
     let default = Edges::default();
     let Some(section) = top.section(notes, "edges") else { return default };
-    section.knows(notes, &["left", "right", "top", "bottom"]);
+    section.knows(notes, &[&EDGES]);
     let mut edge = |key, default: Edge| section.word(notes, key, &Edge::NAMES).unwrap_or(default);
     Edges {
         left: edge("left", default.left),
@@ -586,48 +627,15 @@ fn read_letters(notes: &mut Notes, top: &Section<'_>, tile: f64) -> Vec<LetterKi
 }
 
 fn read_letter(notes: &mut Notes, section: &Section<'_>, letter: char, tile: f64) -> LetterKind {
-    #[derive(Clone, Copy)]
-    enum Word {
-        Plain(Surface),
-        Ramp,
-    }
-    const COMMON: [&str; 15] = [
-        "surface",
-        "zone",
-        "margin",
-        "felt",
-        "colour",
-        "grip",
-        "surface_speed",
-        "bounce",
-        NOTES,
-        GROUP,
-        RULE[0],
-        RULE[1],
-        RULE[2],
-        RULE[3],
-        RULE[4],
-    ];
-    let words = [
-        ("solid", Word::Plain(Surface::Solid)),
-        ("one-way", Word::Plain(Surface::OneWay)),
-        ("ladder", Word::Plain(Surface::Ladder)),
-        ("ramp", Word::Ramp),
-        ("empty", Word::Plain(Surface::Empty)),
-    ];
-    let surface = match section.word(notes, "surface", &words) {
-        Some(Word::Ramp) => {
-            section.knows(notes, &[&COMMON[..], &["left_height", "right_height"]].concat());
+    let surface = match section.word(notes, "surface", &SURFACES) {
+        Some(None) => {
+            section.knows(notes, LETTER);
             let mut height = |key| read_ramp_height(notes, section, key, tile);
             Surface::Ramp { left_height: height("left_height"), right_height: height("right_height") }
         }
-        Some(Word::Plain(surface)) => {
-            section.knows(notes, &COMMON);
-            surface
-        }
-        None => {
-            section.knows(notes, &COMMON);
-            Surface::Empty
+        plain => {
+            section.knows(notes, &[&OWN_OF_LETTER, &MATERIAL, &ZONE, &RULE, &OF_NOTES, &OF_GROUP]);
+            plain.flatten().unwrap_or(Surface::Empty)
         }
     };
     let body = match surface {

@@ -13,11 +13,12 @@ use wumple_core::{
 };
 
 use super::body::{Body, check_place, read_corner, read_size};
-use super::notes::{LevelNotes, NOTES, read_notes};
-use super::rules::SaidRule;
+use super::notes::{LevelNotes, OF_NOTES, read_notes};
+use super::rules::{RULE, SaidRule};
 use super::zones::{ZONE, read_drawn, read_zone};
 use crate::files::diagnostic::Notes;
-use crate::files::group::{GROUP, read_group, read_groups};
+use crate::files::fields::{Field, Fields, Value, words_of};
+use crate::files::group::{OF_GROUP, read_group, read_groups};
 use crate::files::reader::{Places, Section};
 use crate::files::tuning::read_release;
 use crate::names::{MOST_LETTERS, Names, is_id};
@@ -214,7 +215,97 @@ impl Ids {
 }
 
 /// The keys of what a top is like.
-const MATERIAL: [&str; 3] = ["grip", "surface_speed", "bounce"];
+pub(super) const MATERIAL: [Field; 3] = [
+    Field::new("grip", Value::NUMBER, "share of the run's acceleration, braking and turning that it lets through"),
+    Field::new("surface_speed", Value::SPEED, "carries what stands on it, positive to the right"),
+    Field::new("bounce", Value::Section(&[&BOUNCE]), "throws up what lands on it"),
+];
+const BOUNCE: [Field; 2] = [
+    Field::new("height", Value::LENGTH, "how high").needed(),
+    Field::new("release", Value::Release, "what letting go of the jump button does on the way"),
+];
+
+const ID: Field = Field::new("id", Value::ID, "what it is called in traces; its number unless given");
+const AT: Field = Field::new("at", Value::Pair(Kind::Length), "its top-left corner").needed();
+const SIZE: Field = Field::new("size", Value::Pair(Kind::Length), "its width and height").needed();
+const SURFACE: Field = Field::new("surface", Value::Words(|| words_of(&SURFACES)), "what of it stops a body");
+
+/// The keys of a `[[block]]`.
+pub(super) const BLOCK: Fields = &[&[ID, AT, SIZE], &MATERIAL, &ZONE, &RULE, &OF_NOTES, &OF_GROUP];
+
+/// The keys of a `[[ramp]]`.
+pub(super) const RAMP: Fields = &[
+    &[
+        Field::new("from", Value::Pair(Kind::Length), "one end").needed(),
+        Field::new("to", Value::Pair(Kind::Length), "the other end").needed(),
+    ],
+    &MATERIAL,
+    &ZONE,
+    &RULE,
+    &OF_NOTES,
+    &OF_GROUP,
+];
+
+/// The keys of a `[[platform]]`.
+pub(super) const PLATFORM: Fields = &[
+    &[
+        ID,
+        SIZE,
+        SURFACE,
+        Field::new("route", Value::Pairs(Kind::Length), "places of its top-left corner; one place: it stays").needed(),
+        Field::new("bend", Value::Words(|| words_of(&BENDS)), "straight legs, or a round curve through the places"),
+        Field::new("speed", Value::SPEED, "the mean speed of each leg"),
+        Field::new("trip", Value::TIME, "the time of the whole route one way, without waits; instead of a speed"),
+        Field::new("ease", Value::Words(|| words_of(&EASES)), "smooth: from rest to rest"),
+        Field::new(
+            "ease_over",
+            Value::Words(|| words_of(&EASES_OVER)),
+            "from rest to rest in each leg, or over the trip",
+        ),
+        Field::new("ends", Value::Words(|| words_of(&ENDS)), "what it does at the last place"),
+        Field::new("wait", Value::TIME, "at each end"),
+        Field::new("starts", Value::Words(|| words_of(&STARTS)), "at once, or when it is ridden"),
+        Field::new("starts_for", Value::Texts, "groups whose riding sets it off; anyone's unless given"),
+        Field::new("crumble", Value::Section(&[&CRUMBLE]), "it gives way under who stands on it"),
+        Field::new("crumbles_for", Value::Texts, "groups under whom it crumbles; any character's unless given"),
+    ],
+    &MATERIAL,
+    &ZONE,
+    &RULE,
+    &OF_NOTES,
+    &OF_GROUP,
+];
+const CRUMBLE: [Field; 4] = [
+    Field::new("after", Value::TIME, "how long it bears"),
+    Field::new("sink", Value::LENGTH, "how far it then sinks"),
+    Field::new("over", Value::TIME, "in which time"),
+    Field::new("back_after", Value::TIME, "when it is back; never unless given"),
+];
+
+/// The keys of a `[[prop]]`.
+pub(super) const PROP: Fields = &[
+    &[
+        ID,
+        AT,
+        SIZE,
+        SURFACE,
+        Field::new("gravity", Value::ACCELERATION, "under which it falls; the character's unless given"),
+        Field::new("top_speed", Value::SPEED, "the fastest that it falls; the character's unless given"),
+    ],
+    &MATERIAL,
+    &ZONE,
+    &RULE,
+    &OF_NOTES,
+    &OF_GROUP,
+];
+
+const SURFACES: [(&str, PlatformSurface); 2] =
+    [("solid", PlatformSurface::Solid), ("one-way", PlatformSurface::OneWay)];
+const EASES: [(&str, Ease); 2] = [("linear", Ease::Linear), ("smooth", Ease::Smooth)];
+const EASES_OVER: [(&str, EaseOver); 2] = [("leg", EaseOver::Leg), ("trip", EaseOver::Trip)];
+const BENDS: [(&str, Bend); 2] = [("straight", Bend::Straight), ("round", Bend::Round)];
+const ENDS: [(&str, Ends); 3] = [("back-and-forth", Ends::BackAndForth), ("loop", Ends::Loop), ("once", Ends::Once)];
+const STARTS: [(&str, Starts); 2] = [("at-once", Starts::AtOnce), ("when-ridden", Starts::WhenRidden)];
 
 /// Grip, surface speed and bounce of a top.
 pub(super) fn read_material(notes: &mut Notes, section: &Section<'_>) -> Material {
@@ -233,7 +324,7 @@ pub(super) fn read_material(notes: &mut Notes, section: &Section<'_>) -> Materia
 }
 
 fn read_bounce(notes: &mut Notes, section: &Section<'_>) -> Bounce {
-    section.knows(notes, &["height", "release"]);
+    section.knows(notes, &[&BOUNCE]);
     let height = section.needed(notes, "height", Kind::Length);
     if height <= 0.0 || height > LIMIT_LENGTH {
         let message =
@@ -252,7 +343,7 @@ fn read_bounce(notes: &mut Notes, section: &Section<'_>) -> Bounce {
 }
 
 fn read_block(notes: &mut Notes, section: &Section<'_>) -> (Block, Option<SaidRule>) {
-    section.knows(notes, &[&["id", "at", "size", NOTES, GROUP][..], &MATERIAL, &ZONE].concat());
+    section.knows(notes, BLOCK);
     let size = read_size(notes, section);
     let corner = read_corner(notes, section, size);
     let material = read_material(notes, section);
@@ -262,23 +353,19 @@ fn read_block(notes: &mut Notes, section: &Section<'_>) -> (Block, Option<SaidRu
 }
 
 fn read_surface(notes: &mut Notes, section: &Section<'_>) -> PlatformSurface {
-    let words = [("solid", PlatformSurface::Solid), ("one-way", PlatformSurface::OneWay)];
-    section.word(notes, "surface", &words).unwrap_or_default()
+    section.word(notes, "surface", &SURFACES).unwrap_or_default()
 }
 
 fn read_platform(notes: &mut Notes, section: &Section<'_>) -> (PlatformNumbers, Option<SaidRule>) {
-    const OWN: [&str; 12] =
-        ["id", "size", "surface", "route", "bend", "speed", "trip", "ease", "ease_over", "ends", "wait", "starts"];
-    section
-        .knows(notes, &[&OWN[..], &["crumble", "starts_for", "crumbles_for", NOTES, GROUP], &MATERIAL, &ZONE].concat());
+    section.knows(notes, PLATFORM);
     let size = read_size(notes, section);
     let route: Vec<DVec2> =
         section.needed_pairs(notes, "route", Kind::Length).into_iter().map(|(x, y)| DVec2::new(x, y)).collect();
     for place in &route {
         check_place(notes, section, "route", *place, size);
     }
-    let ease = section.word(notes, "ease", &[("linear", Ease::Linear), ("smooth", Ease::Smooth)]);
-    let ease_over = section.word(notes, "ease_over", &[("leg", EaseOver::Leg), ("trip", EaseOver::Trip)]);
+    let ease = section.word(notes, "ease", &EASES);
+    let ease_over = section.word(notes, "ease_over", &EASES_OVER);
     if ease_over.is_some() && ease != Some(Ease::Smooth) {
         let message = format!(
             "{} is given, but nothing is eased; give ease = \"smooth\" as well, or remove it",
@@ -286,9 +373,7 @@ fn read_platform(notes: &mut Notes, section: &Section<'_>) -> (PlatformNumbers, 
         );
         notes.error(section.place_of("ease_over"), message);
     }
-    let bend = section.word(notes, "bend", &[("straight", Bend::Straight), ("round", Bend::Round)]);
-    let ends = [("back-and-forth", Ends::BackAndForth), ("loop", Ends::Loop), ("once", Ends::Once)];
-    let starts = [("at-once", Starts::AtOnce), ("when-ridden", Starts::WhenRidden)];
+    let bend = section.word(notes, "bend", &BENDS);
     let surface = read_surface(notes, section);
     let (zone, rule) = read_zone(notes, section, body_of(surface), size);
     let numbers = PlatformNumbers {
@@ -300,9 +385,9 @@ fn read_platform(notes: &mut Notes, section: &Section<'_>) -> (PlatformNumbers, 
         ease: ease.unwrap_or_default(),
         ease_over: ease_over.unwrap_or_default(),
         bend: bend.unwrap_or_default(),
-        ends: section.word(notes, "ends", &ends).unwrap_or_default(),
+        ends: section.word(notes, "ends", &ENDS).unwrap_or_default(),
         wait: section.quantity(notes, "wait", Kind::Time).unwrap_or(0.0),
-        starts: section.word(notes, "starts", &starts).unwrap_or_default(),
+        starts: section.word(notes, "starts", &STARTS).unwrap_or_default(),
         crumble: section.section(notes, "crumble").map(|crumble| read_crumble(notes, &crumble)),
         material: read_material(notes, section),
         group: read_group(notes, section),
@@ -352,7 +437,7 @@ fn read_pace(notes: &mut Notes, section: &Section<'_>, places: usize) -> Pace {
 }
 
 fn read_crumble(notes: &mut Notes, section: &Section<'_>) -> CrumbleNumbers {
-    section.knows(notes, &["after", "sink", "over", "back_after"]);
+    section.knows(notes, &[&CRUMBLE]);
     let mut from_0 = |key: &str, kind| {
         let found = section.quantity(notes, key, kind)?;
         if found < 0.0 {
@@ -369,8 +454,7 @@ fn read_crumble(notes: &mut Notes, section: &Section<'_>) -> CrumbleNumbers {
 }
 
 fn read_prop(notes: &mut Notes, section: &Section<'_>) -> (LevelProp, Option<SaidRule>) {
-    const OWN: [&str; 8] = ["id", "at", "size", "surface", "gravity", "top_speed", NOTES, GROUP];
-    section.knows(notes, &[&OWN[..], &MATERIAL, &ZONE].concat());
+    section.knows(notes, PROP);
     let size = read_size(notes, section);
     let corner = read_corner(notes, section, size);
     let surface = read_surface(notes, section);
@@ -399,7 +483,7 @@ fn body_of(surface: PlatformSurface) -> Body {
 
 /// A `[[ramp]]`; none where it is wrong, which is noted.
 fn read_ramp(notes: &mut Notes, section: &Section<'_>) -> Option<(Ramp, Option<Zone>, Option<SaidRule>)> {
-    section.knows(notes, &[&["from", "to", NOTES, GROUP][..], &MATERIAL, &ZONE].concat());
+    section.knows(notes, RAMP);
     let from = section.needed_pair(notes, "from", Kind::Length);
     let to = section.needed_pair(notes, "to", Kind::Length);
     let (material, group) = (read_material(notes, section), read_group(notes, section));

@@ -11,8 +11,9 @@ use super::LetterKind;
 use super::beneath::Grounds;
 use super::map::Map;
 use super::objects::Objects;
-use super::rules::{SaidRule, read_count, read_need};
+use super::rules::{NEED, SaidRule, read_count, read_need};
 use crate::files::diagnostic::{Diagnostic, Notes};
+use crate::files::fields::{Field, Value, words_of};
 use crate::files::reader::Section;
 use crate::units::Kind;
 
@@ -59,10 +60,26 @@ pub(super) struct SaidRound {
     span: Range<usize>,
 }
 
+/// The keys of `[round]`.
+pub(super) const ROUND: [Field; 7] = [
+    Field::new("health", COUNT, "how much damage is borne; none: every hazard defeats at once"),
+    Field::new("lives", COUNT, "so many defeats and the round is lost; none: there is no end to them"),
+    Field::new("spared_for", Value::TIME, "after damage nothing hurts for so long"),
+    Field::new("defeat", Value::Section(&[&DEFEAT]), "how a defeat is shown"),
+    Field::new("after_defeat", Value::Words(|| words_of(&AfterDefeat::NAMES)), "where it starts again"),
+    Field::new("keeps_pickups", Value::Switch, "whether what was taken stays so when it starts again"),
+    Field::new("goal_needs", NEED, "what every goal asks for"),
+];
+const COUNT: Value = Value::OneOf(&[Value::Whole(1, RoundRules::MOST), Value::Words(|| vec!["none"])]);
+const DEFEAT: [Field; 2] = [
+    Field::new("motion", Value::Words(|| words_of(&DefeatMotion::NAMES)), "what the character does"),
+    Field::new("shows_for", Value::TIME, "for how long"),
+];
+
 /// `[round]`, if there is one.
 pub(super) fn read_round(notes: &mut Notes, top: &Section<'_>) -> Option<SaidRound> {
     let section = top.section(notes, "round")?;
-    section.knows(notes, &["health", "lives", "spared_for", "defeat", "after_defeat", "keeps_pickups", "goal_needs"]);
+    section.knows(notes, &[&ROUND]);
     let usual = RoundNumbers::default();
     let count = |notes: &mut Notes, key: &str| {
         (section.has(key) && section.peek_text(key) != Some("none")).then(|| read_count(notes, &section, key, 1))
@@ -71,7 +88,7 @@ pub(super) fn read_round(notes: &mut Notes, top: &Section<'_>) -> Option<SaidRou
     let spared_for = read_time(notes, &section, "spared_for").unwrap_or(usual.spared_for);
     let (mut motion, mut shows_for) = (usual.defeat, usual.shows_for);
     if let Some(defeat) = section.section(notes, "defeat") {
-        defeat.knows(notes, &["motion", "shows_for"]);
+        defeat.knows(notes, &[&DEFEAT]);
         motion = defeat.word(notes, "motion", &DefeatMotion::NAMES).unwrap_or(motion);
         shows_for = read_time(notes, &defeat, "shows_for").unwrap_or(shows_for);
     }

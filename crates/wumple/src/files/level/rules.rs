@@ -8,10 +8,24 @@ use wumple_core::{RoundRules, Zone, ZoneKind};
 
 use super::body::Body;
 use crate::files::diagnostic::Notes;
+use crate::files::fields::{Field, Value};
 use crate::files::reader::Section;
 
 /// The keys of what a zone, or a gate, says for the round.
-pub(super) const RULE: [&str; 5] = ["damage", "worth", "gives", "needs", "takes"];
+pub(super) const RULE: [Field; 5] = [
+    Field::new("damage", Value::Whole(1, RoundRules::MOST), "of a hazard: how much it hurts; 1 unless given"),
+    Field::new("worth", Value::Whole(0, RoundRules::MOST), "of a pickup: for how many it counts; 1 unless given"),
+    Field::new("gives", Value::WORD, "of a pickup, or a zone of your own: the item that is had from then on"),
+    Field::new("needs", NEED, "of a pickup or a goal: what it asks for; something solid with a need is a gate"),
+    Field::new("takes", Value::Switch, "of a gate or a pickup: the item that is needed is used up"),
+];
+
+/// An item, or so many pickups.
+pub(super) const NEED: Value = Value::OneOf(&[Value::WORD, Value::Section(&[&NEEDED])]);
+const NEEDED: [Field; 2] = [
+    Field::new("pickups", Value::Whole(1, RoundRules::MOST), "so many pickups"),
+    Field::new("has", Value::WORD, "an item"),
+];
 
 /// The kind of a gate that has no other.
 const GATE: &str = "gate";
@@ -37,7 +51,7 @@ pub(super) fn read_rule(
     zone: &mut Option<Zone>,
     body: Body,
 ) -> Option<SaidRule> {
-    if !RULE.iter().any(|key| section.has(key)) {
+    if !RULE.iter().any(|field| section.has(field.key)) {
         return None;
     }
     let is_own = |zone: &Option<Zone>| zone.is_none_or(|zone| matches!(zone.kind, ZoneKind::Own(_)));
@@ -130,7 +144,7 @@ pub(super) fn read_need(notes: &mut Notes, section: &Section<'_>, key: &str) -> 
         return read_item(notes, section, key).map(Need::Has);
     }
     let inner = section.section(notes, key)?;
-    inner.knows(notes, &["pickups", "has"]);
+    inner.knows(notes, &[&NEEDED]);
     match (inner.has("pickups"), inner.has("has")) {
         (true, false) => Some(Need::Pickups(read_count(notes, &inner, "pickups", 1))),
         (false, true) => read_item(notes, &inner, "has").map(Need::Has),

@@ -4,15 +4,42 @@ use wumple_core::numbers::LIMIT_MARGIN;
 use wumple_core::{DVec2, DrawnZone, Felt, Hitbox, Zone, ZoneKind};
 
 use super::body::{Body, read_corner, read_size};
-use super::notes::NOTES;
+use super::notes::OF_NOTES;
 use super::rules::{RULE, SaidRule, read_rule};
 use crate::files::diagnostic::Notes;
-use crate::files::group::{GROUP, read_group};
+use crate::files::fields::{Field, Fields, Value, words_of};
+use crate::files::group::{OF_GROUP, read_group};
 use crate::files::reader::{Section, nearest};
 use crate::files::tuning::read_margin;
+use crate::units::Kind;
 
 /// The keys of what something is, and of what it says for the round.
-pub(super) const ZONE: [&str; 8] = ["zone", "margin", "felt", RULE[0], RULE[1], RULE[2], RULE[3], RULE[4]];
+pub(super) const ZONE: [Field; 3] = [
+    Field::new("zone", KIND, "what it is besides: hazard, pickup, goal, checkpoint, or a word of your own"),
+    MARGIN,
+    FELT,
+];
+
+/// The keys of a `[[zone]]`.
+pub(super) const DRAWN: Fields = &[
+    &[
+        Field::new("id", Value::ID, "what it is called in traces; its number unless given"),
+        Field::new("kind", KIND, "hazard, pickup, goal, checkpoint, or a word of your own").needed(),
+        Field::new("at", Value::Pair(Kind::Length), "its top-left corner").needed(),
+        Field::new("size", Value::Pair(Kind::Length), "its width and height").needed(),
+        MARGIN,
+        FELT,
+    ],
+    &RULE,
+    &OF_NOTES,
+    &OF_GROUP,
+];
+
+const KIND: Value = Value::WORD;
+const MARGIN: Field = Field::new("margin", Value::MARGIN, "how much further than itself it is felt; less if negative");
+const FELT: Field =
+    Field::new("felt", Value::Words(|| words_of(&FELT_WORDS)), "while it is overlapped, or touched too");
+const FELT_WORDS: [(&str, Felt); 2] = [("inside", Felt::Inside), ("touch", Felt::Touch)];
 
 /// The zone that a section says, if it says one, and what that says for the round. `size` is that of the thing, px.
 pub(super) fn read_zone(
@@ -41,7 +68,7 @@ fn read_zone_alone(notes: &mut Notes, section: &Section<'_>, body: Body, size: D
 /// The same of a kind that is read already.
 fn read_zone_of(notes: &mut Notes, section: &Section<'_>, kind: ZoneKind, body: Body, size: DVec2) -> Option<Zone> {
     let margin = read_margin(notes, section, "margin").unwrap_or_default();
-    let felt = section.word(notes, "felt", &[("inside", Felt::Inside), ("touch", Felt::Touch)]);
+    let felt = section.word(notes, "felt", &FELT_WORDS);
     let usual = if body == Body::None { Felt::Inside } else { Felt::Touch };
     let zone = Zone { margin, felt: felt.unwrap_or(usual), ..Zone::of(kind) };
     if body == Body::Solid && zone.felt == Felt::Inside && margin.most() == 0.0 {
@@ -88,7 +115,7 @@ fn read_kind(notes: &mut Notes, section: &Section<'_>, key: &str) -> Option<Zone
 
 /// A `[[zone]]`, and where it stands in the file.
 pub(super) fn read_drawn(notes: &mut Notes, section: &Section<'_>) -> Option<(DrawnZone, Option<SaidRule>)> {
-    section.knows(notes, &[&["id", "kind", "at", "size", "margin", "felt", NOTES, GROUP][..], &RULE].concat());
+    section.knows(notes, DRAWN);
     let size = read_size(notes, section);
     let corner = read_corner(notes, section, size);
     if !section.has("kind") {

@@ -3,6 +3,7 @@
 use wumple_core::{DVec2, State, Support};
 
 use super::super::diagnostic::{Diagnostic, Notes};
+use super::super::fields::{Field, Value, keys_of, words_of};
 use super::super::reader::{Section, listed, nearest};
 use crate::names::Words;
 use crate::units::{Kind, short};
@@ -131,10 +132,29 @@ impl Number {
 const NEAR_ENOUGH: f64 = 0.5;
 
 /// What an expectation can be about.
-const SUBJECTS: [&str; 6] = ["event", "state", "support", "place", "number", "reach"];
+pub(super) const SUBJECTS: [Field; 6] = [
+    Field::new("event", Value::Text, "an event, in the words of a trace, or the part before the colon"),
+    Field::new("state", Value::Words(|| State::ALL.map(State::name).into()), "a state"),
+    Field::new("support", Value::Text, "what is stood on, in the words of a trace"),
+    Field::new("place", Value::Pair(Kind::Length), "the feet near this place, y down"),
+    Field::new("number", Value::Words(|| words_of(&Number::NAMES)), "a number of the run"),
+    Field::new("reach", Value::Text, "what can be reached, such as \"goal\""),
+];
 
 /// What it can say of that.
-const REST: [&str; 9] = ["at", "before", "after", "between", "within", "at_least", "at_most", "never", "always"];
+pub(super) const REST: [Field; 9] = [
+    Field::new("at", Value::Moment, "in this tick"),
+    Field::new("before", Value::Moment, "in those before it"),
+    Field::new("after", Value::Moment, "in those after it"),
+    Field::new("between", Value::Moments, "from one tick to another, both included"),
+    Field::new("within", WITHIN, "of a place: how near; with at: how many ticks before and after"),
+    Field::new("at_least", MEASURE, "how often, how long, how much"),
+    Field::new("at_most", MEASURE, "how often, how long, how much"),
+    Field::new("never", Value::Switch, "in none of those ticks"),
+    Field::new("always", Value::Switch, "in every one"),
+];
+const WITHIN: Value = Value::Quantity(&[Kind::Length, Kind::Time]);
+const MEASURE: Value = Value::Quantity(&[Kind::Number, Kind::Length, Kind::Time, Kind::Speed]);
 
 /// No more words than these are told where one is not known.
 const MOST_LISTED: usize = 80;
@@ -146,11 +166,12 @@ pub(super) fn read_expectation(
     known: &Words,
     rate: f64,
 ) -> Option<Expectation> {
-    section.knows(notes, &[&SUBJECTS[..], &REST].concat());
-    let subjects: Vec<&str> = SUBJECTS.into_iter().filter(|key| section.has(key)).collect();
+    section.knows(notes, &[&SUBJECTS, &REST]);
+    let subjects: Vec<&str> = keys_of(&[&SUBJECTS]).into_iter().filter(|key| section.has(key)).collect();
     let [subject] = subjects[..] else {
         let found = if subjects.is_empty() { "none".to_owned() } else { listed(subjects.iter().copied()) };
-        let message = format!("{} is about one of {}; this one is about {found}", section.name(), listed(SUBJECTS));
+        let message =
+            format!("{} is about one of {}; this one is about {found}", section.name(), listed(keys_of(&[&SUBJECTS])));
         notes.error(section.span(), message);
         return None;
     };

@@ -9,6 +9,7 @@ mod expect;
 use super::buttons::{ButtonsFile, Timeline};
 use super::diagnostic::{Diagnostic, Diagnostics, Notes};
 use super::disk::{FileError, read_text};
+use super::fields::{Field, Value};
 use super::level::Level;
 use super::reader::{self, MOST_TICKS, Named, Section, is_another};
 use super::tuning::{TuningFile, file_stem};
@@ -111,12 +112,23 @@ impl TrialFile {
     }
 }
 
+/// The keys of a trial.
+pub(crate) const TRIAL: [Field; 7] = [
+    Field::new("name", Value::Text, "what it is about; the file's name unless given"),
+    Field::new("level", Value::TextLike("\\.toml$"), "where it runs").needed(),
+    Field::new("tuning", Value::TextLike("\\.toml$"), "how the character moves").needed(),
+    Field::new("buttons", Value::TextLike("\\.buttons$"), "what is held"),
+    Field::new("press", Value::Text, "the same in a line, such as \"0 right; 30 right jump\""),
+    Field::new("ticks", Value::Moment, "how long it runs"),
+    Field::new("expect", Value::Sections(&[&expect::SUBJECTS, &expect::REST]), "what must come of it").needed(),
+];
+
 fn read(notes: &mut Notes, document: &Document<String>, name: &str, maps: Option<&Path>) -> Option<TrialFile> {
     if is_another(notes, document, "a trial") {
         return None;
     }
     let mut top = Section::top(document, Scale { tile: 16.0, frames_per_second: 60.0 });
-    top.knows(notes, &["name", "level", "tuning", "buttons", "press", "ticks", "expect"]);
+    top.knows(notes, &[&TRIAL]);
     let called = top.title(notes, "The gap is jumped").unwrap_or_else(|| file_stem(name));
     let named = |ending, example| Named { ending, example, within: None };
     let level = needed_file(notes, &top, "level", &named(".toml", "room.level.toml"), |path| match maps {
