@@ -5,6 +5,7 @@
 
 #[cfg(target_os = "none")]
 mod bare;
+#[expect(dead_code, reason = "the tests of the core ask them for more")]
 #[path = "../../wumple-core/tests/long_runs/mod.rs"]
 mod long_runs;
 #[cfg(any(target_os = "none", target_arch = "wasm32"))]

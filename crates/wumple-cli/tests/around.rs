@@ -7,6 +7,21 @@ use std::process::Command;
 
 use shared::{demo_file, output, wumple};
 
+#[test]
+fn editors_get_a_schema_of_each_kind_of_file() {
+    let folder = tempfile::tempdir().unwrap();
+    let schemas = |options: &[&str]| output(wumple(&[&["schemas", "s"], options].concat()).current_dir(folder.path()));
+    let (status, out, _) = schemas(&[]);
+    assert_eq!((status, out.lines().count()), (0, 3));
+    for of in wumple::files::SchemaOf::ALL {
+        let path = folder.path().join(format!("s/{}.schema.json", of.name()));
+        assert_eq!(fs::read_to_string(path).unwrap(), of.schema());
+    }
+    let (status, _, said) = schemas(&[]);
+    assert!(status == 2 && said.contains("--force overwrites it"), "{said}");
+    assert_eq!(schemas(&["--force"]).0, 0);
+}
+
 /// The commands that `--help` lists.
 fn commands() -> Vec<String> {
     let (_, help, _) = output(&mut wumple(&["--help"]));

@@ -11,9 +11,9 @@ use wumple::{Diagnostics, Level, TrialFile, TuningFile};
 /// Every file of this kind in the repository that can be read.
 fn files(of: SchemaOf) -> Vec<(PathBuf, String)> {
     let root = Path::new(env!("CARGO_MANIFEST_DIR"));
-    let folders =
-        ["demo", "demo/steps", "starter", "tests/motion", "../../docs", "../fuzz/corpus"].map(|name| root.join(name));
-    let all = folders.iter().chain([&root.join(format!("../fuzz/corpus/{}", of.name()))]).flat_map(|folder| {
+    let corpus = format!("../fuzz/corpus/{}", of.name());
+    let folders = ["demo", "demo/steps", "starter", "tests/motion", "../../docs", &corpus].map(|name| root.join(name));
+    let all = folders.iter().flat_map(|folder| {
         fs::read_dir(folder).into_iter().flatten().map(|entry| entry.unwrap().path()).collect::<Vec<_>>()
     });
     let read = all.filter_map(|path| Some((path.clone(), fs::read_to_string(path).ok()?)));
@@ -108,7 +108,7 @@ fn places(value: &Value, at: &str, all: &mut Vec<String>) {
 fn what_can_be_read_fits_its_schema() {
     for of in SchemaOf::ALL {
         let (files, validator) = (files(of), validator(of));
-        assert!(files.len() > 8, "{of:?}: {}", files.len());
+        assert!(files.len() > 5, "{of:?}: {}", files.len());
         for (path, text) in files {
             let file = parsed(&text);
             let wrong: Vec<String> =

@@ -449,6 +449,10 @@ fn wrong_poses() {
             &[&format!("t:15:18: pose 1.when.state needs a word or a list of them: {known}")],
         ),
         (
+            "name = \"a\"\nwhen = { state = [\"rise\", true] }",
+            &[&format!("t:15:18: pose 1.when.state needs a word or a list of them: {known}")],
+        ),
+        (
             "name = \"a\"\nwhen = { facing = \"lft\" }",
             &["t:15:19: pose 1.when.facing is \"lft\"; did you mean \"left\"?"],
         ),

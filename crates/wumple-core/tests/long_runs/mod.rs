@@ -26,7 +26,7 @@ impl Sequence {
 }
 
 /// One character who runs and jumps, and nothing else.
-pub fn run(scheme: Scheme, ticks: u32) -> u64 {
+pub(crate) fn run(scheme: Scheme, ticks: u32) -> u64 {
     let mut sequence = Sequence(2026);
     let columns = 60;
     let tiles: Vec<u8> = (0..columns * 40).map(|_| u8::from(sequence.next() % 100 < 12)).collect();
@@ -101,17 +101,17 @@ fn platforms(sequence: &mut Sequence, rate: f64) -> Platforms {
 }
 
 /// What a long climb came to.
-pub struct Climb {
-    pub hash: u64,
+pub(crate) struct Climb {
+    pub(crate) hash: u64,
     /// The names of the states that the character was in.
-    pub states: BTreeSet<&'static str>,
+    pub(crate) states: BTreeSet<&'static str>,
     /// In how many ticks it was carried.
-    pub rides: usize,
+    pub(crate) rides: usize,
 }
 
 /// The same in a room of everything, by a character with all abilities; with platforms and crates among it
 /// if asked.
-pub fn climb(scheme: Scheme, with_platforms: bool, ticks: u32) -> Climb {
+pub(crate) fn climb(scheme: Scheme, with_platforms: bool, ticks: u32) -> Climb {
     let mut sequence = Sequence(411);
     let columns = 50;
     // Platforms need room to go.
@@ -223,14 +223,14 @@ pub fn climb(scheme: Scheme, with_platforms: bool, ticks: u32) -> Climb {
 }
 
 /// What a long crowd came to.
-pub struct Crowd {
-    pub hash: u64,
+pub(crate) struct Crowd {
+    pub(crate) hash: u64,
     /// How often one stood on another.
-    pub carried: usize,
+    pub(crate) carried: usize,
 }
 
 /// Five who stop and carry each other, ghosts who meet the mist alone, and jars, among platforms.
-pub fn crowd(scheme: Scheme, ticks: u32) -> Crowd {
+pub(crate) fn crowd(scheme: Scheme, ticks: u32) -> Crowd {
     let mut sequence = Sequence(77);
     let group = |word: &str| Group::new(word).unwrap();
     let [pair, ghosts, jars, mist] = ["pair", "ghosts", "jars", "mist"].map(group);

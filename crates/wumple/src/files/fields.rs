@@ -6,7 +6,6 @@ use wumple_core::numbers::Key;
 use crate::units::Kind;
 
 /// A key of a section.
-#[cfg_attr(not(feature = "instruments"), expect(dead_code, reason = "only schemas tell what keys are"))]
 #[derive(Clone, Copy)]
 pub(crate) struct Field {
     pub(crate) key: &'static str,
@@ -21,7 +20,6 @@ pub(crate) struct Field {
 pub(crate) type Fields = &'static [&'static [Field]];
 
 /// What can be written.
-#[cfg_attr(not(feature = "instruments"), expect(dead_code, reason = "only schemas tell what keys are"))]
 #[derive(Clone, Copy)]
 pub(crate) enum Value {
     Text,

@@ -272,10 +272,10 @@ impl<'d> Section<'d> {
         texts.unwrap_or_default()
     }
 
-    /// The texts of a list, if it is one.
+    /// The texts of a list, if it is one of nothing else.
     pub(crate) fn peek_texts(&self, key: &str) -> Vec<&'d str> {
         let list = self.table.get(key).and_then(Item::as_array);
-        list.map_or_else(Vec::new, |list| list.iter().filter_map(|word| word.as_str()).collect())
+        list.and_then(|list| list.iter().map(Value::as_str).collect()).unwrap_or_default()
     }
 
     /// Whether a table stands here, written inline or as a section.

@@ -98,7 +98,7 @@ fn value(value: &Value) -> Json {
             json!({ "anyOf": [word, { "type": "array", "minItems": 1, "items": word }] })
         }
         Value::Section(fields) => section(fields, Map::new()),
-        Value::Sections(fields) => json!({ "type": "array", "items": section(fields, Map::new()) }),
+        Value::Sections(fields) => json!({ "type": "array", "minItems": 1, "items": section(fields, Map::new()) }),
         Value::Named(form, of) => {
             json!({ "type": "object", "patternProperties": { form: self::value(of) }, "additionalProperties": false })
         }
@@ -141,7 +141,7 @@ fn of_core(name: &str, fields: Fields) -> Json {
     }
     let mut needed: Vec<&str> =
         core_keys(name).filter(|key| key.default == KeyDefault::Needed).map(|key| key.parts().1).collect();
-    let pairs = needed.iter().any(|key| *key == "time_to_apex");
+    let pairs = needed.contains(&"time_to_apex");
     if pairs {
         needed.retain(|key| !PAIRS.concat().contains(key));
     }

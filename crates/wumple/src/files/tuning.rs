@@ -15,7 +15,7 @@ use crate::units::{Kind, Scale};
 use wumple_core::numbers::{
     Acceleration, Bounds, Choice, FallNumbers, FlightBy, FlightNumbers, FourWayNumbers, Hang, HoldNumbers, JumpNumbers,
     JumpShape, Key, KeyDefault, KeyKind, LIMIT_MARGIN, LadderNumbers, Problem, Release, SlideNumbers, Slot,
-    TuningError, WallJumpNumbers, WallNumbers, keys,
+    TuningError, WallJumpNumbers, WallNumbers,
 };
 use wumple_core::{Margin, Tuning, TuningErrors, TuningNumbers, ZoneKind};
 

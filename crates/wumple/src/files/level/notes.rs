@@ -5,14 +5,14 @@ use std::collections::BTreeMap;
 use toml_edit::Value;
 
 use crate::files::diagnostic::Notes;
-use crate::files::fields::{Field, Value};
+use crate::files::fields::{Field, Value as Written};
 use crate::files::reader::Section;
 
 /// The key of them.
 pub(super) const NOTES: &str = "notes";
 /// The same as a table.
 pub(super) const OF_NOTES: [Field; 1] =
-    [Field::new(NOTES, Value::Named(".+", &Value::Any), "what the game writes for itself; it changes nothing")];
+    [Field::new(NOTES, Written::Named(".+", &Written::Any), "what the game writes for itself; it changes nothing")];
 
 /// A note of the game's own.
 #[derive(Clone, Debug, PartialEq)]
