@@ -10,7 +10,7 @@ use wumple::{Diagnostics, Level, TrialFile, TuningFile};
 
 /// Every file of this kind in the repository that can be read.
 fn files(of: SchemaOf) -> Vec<(PathBuf, String)> {
-    let root = Path::new(env!("CARGO_MANIFEST_DIR"));
+    let root = Path::new(env!("CARGO_MANIFEST_DIR")).join("../wumple");
     let corpus = format!("../fuzz/corpus/{}", of.name());
     let folders = ["demo", "demo/steps", "starter", "tests/motion", "../../docs", &corpus].map(|name| root.join(name));
     let all = folders.iter().flat_map(|folder| {
