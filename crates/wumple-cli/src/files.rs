@@ -210,18 +210,22 @@ impl Files {
         Ok(chain.levels)
     }
 
+    /// A text as it is, with what messages call it.
+    pub(crate) fn text(&self, path: &Path) -> Result<(String, String), Failure> {
+        if is_standard(path) {
+            return Ok((STANDARD_INPUT.to_owned(), self.input()?.to_owned()));
+        }
+        self.note(path);
+        Ok((path.display().to_string(), read_text(path)?))
+    }
+
     pub(crate) fn tuning(&self, path: &Path) -> Result<TuningFile, Failure> {
         Ok(self.tuning_and_text(path)?.0)
     }
 
     /// A tuning, and its file as it is.
     pub(crate) fn tuning_and_text(&self, path: &Path) -> Result<(TuningFile, String), Failure> {
-        let (name, text) = if is_standard(path) {
-            (STANDARD_INPUT.to_owned(), self.input()?.to_owned())
-        } else {
-            self.note(path);
-            (path.display().to_string(), read_text(path)?)
-        };
+        let (name, text) = self.text(path)?;
         let tuning = TuningFile::parse(&name, &text)?;
         say_warnings(&tuning);
         Ok((tuning, text))
@@ -286,11 +290,7 @@ impl Files {
         if self.written.borrow().iter().any(is_same) {
             return refuse("is written by this command already");
         }
-        if is_standard(path) {
-            output::write_file(contents)?;
-        } else {
-            wumple::files::write_whole(path, contents, true)?;
-        }
+        output::write(path, contents, true)?;
         self.written.borrow_mut().push(path.to_owned());
         Ok(())
     }

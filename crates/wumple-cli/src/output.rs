@@ -8,6 +8,12 @@ use clap::builder::styling::AnsiColor;
 use wumple::FileError;
 
 use crate::failure::Failure;
+use crate::options::is_standard;
+
+/// Writes a file, or to standard output, where it takes the place of results; over one that is there only if that is meant.
+pub(crate) fn write(path: &Path, contents: &[u8], force: bool) -> Result<(), Failure> {
+    if is_standard(path) { write_file(contents) } else { Ok(wumple::files::write_whole(path, contents, force)?) }
+}
 
 /// Whether a file is written to standard output, and nothing else must be.
 static GIVES_WAY: AtomicBool = AtomicBool::new(false);
@@ -18,7 +24,7 @@ pub(crate) fn give_way() {
 }
 
 /// Writes a file to standard output.
-pub(crate) fn write_file(contents: &[u8]) -> Result<(), Failure> {
+fn write_file(contents: &[u8]) -> Result<(), Failure> {
     let mut out = io::stdout().lock();
     out.write_all(contents)?;
     Ok(out.flush()?)

@@ -145,6 +145,22 @@ fn a_file_may_come_from_standard_input() {
     assert!(status == 2 && said.contains("standard input can be read but once"), "{said}");
 }
 
+#[test]
+fn a_tuning_is_converted_and_buttons_are_rewritten_in_a_pipe() {
+    let (status, converted, said) =
+        output(wumple(&["convert", "-", "--rate", "30", "--write", "-"]).write_stdin(demo_text("dab.tuning.toml")));
+    assert_eq!((status, said.as_str()), (0, ""));
+    let tuning = wumple::TuningFile::parse("piped", &converted).unwrap();
+    assert_eq!(tuning.tuning.rate(), 30.0);
+    let (status, out, _) = output(wumple(&["arcs", "-"]).write_stdin(converted));
+    assert!(status == 0 && out.contains("apex"), "{out}");
+    let buttons = ["buttons", "-", "--write", "-"];
+    let (status, written, said) = output(wumple(&buttons).write_stdin(demo_text("throwing-room.buttons")));
+    assert_eq!((status, said.as_str()), (0, ""));
+    let again = output(wumple(&buttons).write_stdin(written.clone()));
+    assert!(again.0 == 0 && again.1 == written && written.contains("right"), "{written}");
+}
+
 /// A run goes through a pipe: written as a trace, drawn and compared as the game's own would be.
 #[test]
 fn a_trace_goes_from_one_command_into_another() {

@@ -2,12 +2,13 @@ use std::path::PathBuf;
 
 use clap::Args;
 use serde::Serialize;
+use wumple::Timeline;
 use wumple::files::held_words;
 use wumple::units::{Quantity, Scale, short};
-use wumple::{ButtonsFile, Timeline};
 
 use crate::failure::Failure;
-use crate::options::Format;
+use crate::files::Files;
+use crate::options::{self, Format, is_standard};
 use crate::output;
 use crate::say::say;
 use crate::script::{Practice, at_rate, in_ticks, time};
@@ -35,7 +36,7 @@ pub(crate) struct Buttons {
     #[arg(long, value_name = "TICKS", value_parser = time, requires = "press_every")]
     ticks: Option<Quantity>,
     /// Write it as a buttons file, in ticks of --rate
-    #[arg(long, value_name = "FILE")]
+    #[arg(long, value_name = "FILE", value_parser = options::output_file)]
     write: Option<PathBuf>,
     /// Overwrite a file that is there already
     #[arg(long, requires = "write")]
@@ -68,7 +69,7 @@ struct Row {
 impl Buttons {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
         let scale = Scale { tile: 16.0, frames_per_second: self.rate.unwrap_or(DEFAULT_RATE) };
-        let file = self.buttons.as_ref().map(|path| ButtonsFile::read(path, &scale)).transpose()?;
+        let file = self.buttons.as_ref().map(|path| Files::default().buttons(path, &scale)).transpose()?;
         let rate = self.rate.or(file.as_ref().and_then(|file| file.rate)).unwrap_or(DEFAULT_RATE);
         let timeline = match (
             file,
@@ -86,8 +87,10 @@ impl Buttons {
             Format::Csv => output::print_csv(rows.into_iter())?,
         }
         if let Some(path) = &self.write {
-            wumple::files::write_whole(path, timeline.to_text(rate).as_bytes(), self.force)?;
-            say(format_args!("buttons: {}", path.display()));
+            output::write(path, timeline.to_text(rate).as_bytes(), self.force)?;
+            if !is_standard(path) {
+                say(format_args!("buttons: {}", path.display()));
+            }
         }
         Ok(())
     }

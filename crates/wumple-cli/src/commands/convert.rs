@@ -7,8 +7,8 @@ use wumple::numbers::Scheme;
 use wumple::units::short;
 
 use crate::failure::Failure;
-use crate::files::say_warnings;
-use crate::options::Format;
+use crate::files::{Files, say_warnings};
+use crate::options::{self, Format, is_standard};
 use crate::output;
 use crate::say::say;
 use crate::table;
@@ -38,7 +38,7 @@ pub(crate) struct Convert {
     #[arg(long, value_parser = ["px", "tiles", "frames"])]
     units: Option<String>,
     /// Write the converted tuning to this file
-    #[arg(long, value_name = "FILE")]
+    #[arg(long, value_name = "FILE", value_parser = options::output_file)]
     write: Option<PathBuf>,
     /// Overwrite a file that is there
     #[arg(long)]
@@ -50,8 +50,7 @@ pub(crate) struct Convert {
 
 impl Convert {
     pub(crate) fn execute(&self) -> Result<(), Failure> {
-        let name = self.tuning.display().to_string();
-        let text = wumple::files::read_text(&self.tuning)?;
+        let (name, text) = Files::default().text(&self.tuning)?;
         if let Ok(tuning) = TuningFile::parse(&name, &text) {
             say_warnings(&tuning);
         }
@@ -66,8 +65,10 @@ impl Convert {
         }
         match &self.write {
             Some(path) => {
-                wumple::files::write_whole(path, done.text.as_bytes(), self.force)?;
-                say(format_args!("written to {}", path.display()));
+                output::write(path, done.text.as_bytes(), self.force)?;
+                if !is_standard(path) {
+                    say(format_args!("written to {}", path.display()));
+                }
                 Ok(())
             }
             None if self.format == Format::Table => output::print(&format!("\n{}", done.text)),
