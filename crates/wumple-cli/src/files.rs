@@ -197,6 +197,11 @@ impl Files {
 
     /// A level and all that come after it.
     pub(crate) fn levels(&self, first: &Path) -> Result<Vec<Level>, Failure> {
+        if is_standard(first) {
+            let words =
+                "the levels that come next are found beside a file: --on goes on from one, not from standard input";
+            return Err(Failure::Usage(words.into()));
+        }
         self.note(first);
         let chain = match &self.maps()? {
             Some(maps) => Levels::read_within(first, maps)?,

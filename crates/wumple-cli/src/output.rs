@@ -1,6 +1,6 @@
 //! Results, on standard output.
 
-use std::io::{self, Write};
+use std::io::{self, IsTerminal, Write};
 use std::path::{Path, PathBuf};
 use std::sync::atomic::{AtomicBool, Ordering};
 
@@ -30,9 +30,20 @@ fn write_file(contents: &[u8]) -> Result<(), Failure> {
     Ok(out.flush()?)
 }
 
-/// Shows a picture, as it is: it is asked for, so it is shown where nothing else is coloured.
+/// Shows a picture, as it is: it is asked for, so it is shown where nothing else is coloured. It goes to the terminal, also where
+/// results go into a file or another program.
 pub(crate) fn show(picture: &str) -> Result<(), Failure> {
+    if is_aside() {
+        let mut terminal = io::stderr().lock();
+        terminal.write_all(picture.as_bytes())?;
+        return Ok(terminal.flush()?);
+    }
     if GIVES_WAY.load(Ordering::Relaxed) { Ok(()) } else { write_file(picture.as_bytes()) }
+}
+
+/// Whether the terminal is only there for what is said beside results.
+pub(crate) fn is_aside() -> bool {
+    io::stderr().is_terminal() && !io::stdout().is_terminal()
 }
 
 /// Prints results, unless a file takes their place.

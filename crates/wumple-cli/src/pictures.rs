@@ -9,6 +9,7 @@ use icy_sixel::SixelImage;
 use wumple::figures::{Figure, Pixels};
 
 use crate::failure::Failure;
+use crate::output::is_aside;
 
 /// What is done with the figures of a command, beside writing them.
 #[derive(Args, Clone, Default)]
@@ -84,7 +85,11 @@ pub(crate) fn for_terminal(figure: &Figure, show: Show, columns: usize) -> Resul
 /// How wide the terminal is, px, if it says so.
 fn width_px() -> Option<u32> {
     #[cfg(unix)]
-    let width = rustix::termios::tcgetwinsize(std::io::stdout()).ok().map(|size| u32::from(size.ws_xpixel));
+    let width = {
+        use rustix::termios::tcgetwinsize;
+        let size = if is_aside() { tcgetwinsize(std::io::stderr()) } else { tcgetwinsize(std::io::stdout()) };
+        size.ok().map(|size| u32::from(size.ws_xpixel))
+    };
     #[cfg(not(unix))]
     let width = None;
     width.filter(|width| *width > 0)

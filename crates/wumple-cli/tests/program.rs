@@ -563,7 +563,7 @@ fn many_tunings_are_measured_drawn_and_written() {
         "--over",
         "jump.height = 2..3 tils",
         "--measure",
-        "full:reach",
+        "running:reach",
     ]));
     assert!(status == 2 && said.contains("has the unknown unit \"tils\""), "{said}");
 }

@@ -176,6 +176,15 @@ fn very_fine_ticks_are_measured_too() {
     }
 }
 
+/// How far a body feels changes no arc, and makes none take longer: it once took minutes.
+#[test]
+fn a_body_that_feels_as_far_as_there_is_has_the_same_arcs() {
+    let far = demo::DAB.replace("wall_probe = \"1 px\"", "wall_probe = \"524288 px\"");
+    assert_ne!(far, demo::DAB);
+    let [far, near] = [&far, demo::DAB].map(|text| arcs([&TuningFile::parse("dab", text).unwrap()]));
+    assert_eq!(far, near);
+}
+
 /// A jump that nobody would wait for is refused when it is read; the slowest that is not is measured to its end.
 #[test]
 fn slow_jumps_are_refused_or_measured_to_their_end() {
@@ -266,6 +275,11 @@ fn what_is_not_seen_to_land_has_no_arc() {
         let report = arcs([&TuningFile::parse("t", &text).unwrap()]);
         assert!(report.tunings[0].arc(ArcKind::Ledge).is_none(), "{scheme}");
     }
+    // As wide as coordinates go: it cannot even be put at the edge.
+    let wide = "[tick]\nrate = 60\n[body]\nwidth = 524288\nheight = 20\n[run]\ntop_speed = 1e-300\n\
+                [jump]\nspeed = 300\ngravity = 900\n";
+    let report = arcs([&TuningFile::parse("t", wide).unwrap()]);
+    assert!(report.tunings[0].arc(ArcKind::Full).is_some() && report.tunings[0].arc(ArcKind::Ledge).is_none());
 }
 
 #[test]

@@ -188,8 +188,11 @@ fn what_cannot_be_varied_says_why() {
         let error = Over::parse(text).unwrap_err().to_string();
         assert!(error.contains(words) && error.starts_with(&format!("\"{text}\" is no range")), "{error}");
     }
-    for (words, remedy) in [("full:apexheight", "did you mean \"full:apex_height\"?"), ("tall", "it is one of \"tap\"")]
-    {
+    for (words, remedy) in [
+        ("full:apexheight", "did you mean \"full:apex_height\"?"),
+        ("tall", "it is one of \"tap\""),
+        ("full:reach", "it goes straight up; \"running:reach\" is how far one on the run goes"),
+    ] {
         assert!(Measure::arc(words).unwrap_err().to_string().contains(remedy), "{words}");
     }
     let wrong = PassBounds { at_least: Some(Quantity::parse("3 s").unwrap()), at_most: None };

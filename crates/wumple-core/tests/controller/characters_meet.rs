@@ -187,7 +187,7 @@ fn overlapping(world: &World<Grid>, ids: &[CharacterId]) -> Vec<(CharacterId, Ch
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { cases: 1500, ..ProptestConfig::default() })]
+    #![proptest_config(rooms::cases(1500))]
 
     #[test]
     fn nobody_gets_into_another_unless_one_is_crushed(

@@ -343,7 +343,7 @@ fn sections_of_gravity_are_refused_by_their_names() {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { cases: 400, ..ProptestConfig::default() })]
+    #![proptest_config(crate::rooms::cases(400))]
 
     /// In any room, whatever is held: nobody is inside anything or goes through it, nothing pulls, and a slide around a corner is
     /// no further than it may be.

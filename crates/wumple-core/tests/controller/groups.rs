@@ -355,7 +355,7 @@ fn room() -> impl Strategy<Value = Room> {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { cases: 1500, ..ProptestConfig::default() })]
+    #![proptest_config(rooms::cases(1500))]
 
     #[test]
     fn what_is_not_met_is_as_if_it_were_not_there(

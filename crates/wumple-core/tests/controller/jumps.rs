@@ -87,7 +87,7 @@ fn release() -> impl Strategy<Value = Release> {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig::with_cases(1500))]
+    #![proptest_config(crate::rooms::cases(1500))]
 
     /// Hang, sustain, any scheme: held all the way, the jump is as high as asked, when asked.
     #[test]

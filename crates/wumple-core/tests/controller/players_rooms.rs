@@ -1,7 +1,7 @@
 //! Rooms as they are built, and what a player would say of every tick in them.
 
 use crate::rooms::player::Watch;
-use crate::rooms::{aligned, buttons, places};
+use crate::rooms::{aligned, buttons, cases, places};
 use proptest::prelude::*;
 use wumple_core::{Buttons, CharacterId, DVec2, Grid, PlatformNumbers, Platforms, Terrain, Tuning, World};
 
@@ -52,7 +52,7 @@ fn watched(
 
 proptest! {
     // Half a million ticks each.
-    #![proptest_config(ProptestConfig { cases: 3000, ..ProptestConfig::default() })]
+    #![proptest_config(cases(3000))]
 
     #[test]
     fn nobody_is_stuck_flickers_or_is_left_untold(

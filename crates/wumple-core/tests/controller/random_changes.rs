@@ -253,7 +253,7 @@ fn game(grid: Grid, tuning: Tuning, seed: u32) -> Option<Game> {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { max_shrink_iters: 4000, ..ProptestConfig::default() })]
+    #![proptest_config(ProptestConfig { max_shrink_iters: 4000, ..rooms::cases(256) })]
 
     /// No body is inside of anything unless it says so; and from a saved state everything goes the same way again.
     #[test]

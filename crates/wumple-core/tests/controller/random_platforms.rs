@@ -124,7 +124,7 @@ fn has_kept_its_place(
 
 proptest! {
     // About four hundred thousand ticks.
-    #![proptest_config(ProptestConfig { cases: 2500, ..ProptestConfig::default() })]
+    #![proptest_config(rooms::cases(2500))]
 
     #[test]
     fn a_run_among_platforms_keeps_every_promise(scenery in scenery(), script in buttons(), seed in any::<u32>()) {
@@ -155,7 +155,7 @@ proptest! {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { cases: 400, ..ProptestConfig::default() })]
+    #![proptest_config(rooms::cases(400))]
 
     #[test]
     fn a_world_saved_at_any_tick_goes_on_the_same_to_the_bit(

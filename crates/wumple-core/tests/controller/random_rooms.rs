@@ -96,7 +96,7 @@ impl Listener for Talkative {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { cases: 1500, ..ProptestConfig::default() })]
+    #![proptest_config(rooms::cases(1500))]
 
     #[test]
     fn a_run_through_a_random_room_keeps_every_promise(
@@ -145,7 +145,7 @@ proptest! {
 
 proptest! {
     // About a million ticks.
-    #![proptest_config(ProptestConfig { cases: 9000, ..ProptestConfig::default() })]
+    #![proptest_config(rooms::cases(9000))]
 
     #[test]
     fn a_run_through_a_room_of_everything_keeps_every_promise(

@@ -2,7 +2,7 @@
 
 use std::collections::BTreeSet;
 
-use crate::rooms::{buttons, full_grid, full_tuning, places};
+use crate::rooms::{buttons, cases, full_grid, full_tuning, places};
 use proptest::prelude::*;
 use wumple_core::advanced::Violation;
 use wumple_core::camera::{Camera, CameraNumbers, Follow};
@@ -358,7 +358,7 @@ impl ByThePage {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { cases: 200, ..ProptestConfig::default() })]
+    #![proptest_config(cases(200))]
 
     #[test]
     fn counts_stay_in_range_gates_close_on_nobody_and_restarts_are_the_saved_world(
@@ -442,7 +442,7 @@ proptest! {
         let is_behind = |view: Hitbox, place: Hitbox| {
             deadly_behind && if follow == Follow::OnlyUp { place.top >= view.bottom } else { place.right <= view.left }
         };
-        let mut was_behind = false;
+        let mut was_behind = is_behind(camera.view(), world.character(id).hitbox());
         let held = script.iter().flat_map(|(held, ticks)| std::iter::repeat_n(held, *ticks)).cycle().take(400);
         for (tick, held) in held.enumerate() {
             world.tick(&[*held]);

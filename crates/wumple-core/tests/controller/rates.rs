@@ -71,7 +71,7 @@ fn places(grid: &Grid, numbers: &TuningNumbers, rate: u32, script: &[(Buttons, u
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { cases: 400, ..ProptestConfig::default() })]
+    #![proptest_config(crate::rooms::cases(400))]
 
     #[test]
     fn whole_runs_at_any_rate_come_to_the_same_places(numbers in numbers(), script in script()) {

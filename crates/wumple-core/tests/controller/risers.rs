@@ -50,7 +50,7 @@ fn is_passed(before: &TickReport, after: &TickReport, was: &Hitbox, is: &Hitbox,
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { cases: 1500, ..ProptestConfig::default() })]
+    #![proptest_config(rooms::cases(1500))]
 
     #[test]
     fn a_top_that_goes_up_takes_along_whoever_it_comes_to(

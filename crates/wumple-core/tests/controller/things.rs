@@ -1,7 +1,7 @@
 //! Things that are taken away and brought back.
 
 use crate::play::{Play, dab};
-use crate::rooms::{buttons, full_grid, full_tuning, kinds, places};
+use crate::rooms::{buttons, cases, full_grid, full_tuning, kinds, places};
 use proptest::prelude::*;
 use wumple_core::{
     Block, Buttons, DVec2, DrawnZone, Edges, Event, Grid, Hitbox, PlatformNumbers, Platforms, Prop, Terrain,
@@ -32,7 +32,7 @@ fn of_motion(report: &TickReport) -> TickReport {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { cases: 300, ..ProptestConfig::default() })]
+    #![proptest_config(cases(300))]
 
     /// Tiles, the last block and the last platform are away in one world, and were never in the other.
     #[test]

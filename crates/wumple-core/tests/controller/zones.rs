@@ -202,7 +202,7 @@ fn zone() -> impl Strategy<Value = DrawnZone> {
 const GRAZE: f64 = 1.5;
 
 proptest! {
-    #![proptest_config(ProptestConfig { max_global_rejects: 100_000, ..ProptestConfig::default() })]
+    #![proptest_config(rooms::cases(256))]
 
     /// The same zones in the same order at 30, 60, 144 and 1000 Hz, at any speed, but for those that the way only grazes: a
     /// chord lies at most `g*dt*dt/8` inside the curve, which is 1.1 px here at 30 Hz.
@@ -287,7 +287,7 @@ fn zoned_grid() -> impl Strategy<Value = Grid> {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig::default())]
+    #![proptest_config(rooms::cases(256))]
 
     /// Asked one by one: at the end of a tick a body is in those zones, and no others, that its hitbox overlaps or touches;
     /// what is told leads from one set to the next.
@@ -386,7 +386,7 @@ proptest! {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig::default())]
+    #![proptest_config(rooms::cases(256))]
 
     /// Zones change no motion: without them all is the same but what is told of them.
     #[test]
@@ -464,7 +464,7 @@ fn cuts(from: DVec2, to: DVec2, area: &Hitbox) -> bool {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { cases: 1000, ..ProptestConfig::default() })]
+    #![proptest_config(rooms::cases(1000))]
 
     /// At the end of every tick a body is at the line of a ramp, or is not, as cutting the line at the sides of its hitbox
     /// says; and what it flew through is told.

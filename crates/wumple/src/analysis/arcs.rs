@@ -222,7 +222,7 @@ fn all_arcs(tuning: &Tuning, tile: f64) -> Vec<JumpArc> {
 
 /// For how many ticks the button can make a difference to a full jump: up to its apex.
 fn rise_ticks(tuning: &Tuning) -> u64 {
-    measure_flight(tuning, &Script::standing(u64::MAX), End::Apex).apex().2.max(1)
+    measure_flight(tuning, &Script::standing(u64::MAX), End::Apex).map_or(1, |flown| flown.apex().2.max(1))
 }
 
 /// One arc of a tuning that jumps, without the others: the full or the running one.
@@ -232,9 +232,13 @@ pub(super) fn held_arc(file: &TuningFile, kind: ArcKind) -> Option<JumpArc> {
     measure(kind, &file.tuning, file.scale.tile, &script)
 }
 
+fn apex_height(tuning: &Tuning, script: &Script) -> f64 {
+    measure_flight(tuning, script, End::Apex).map_or(0.0, |flown| flown.apex().0)
+}
+
 /// How high a jump gets whose button is held in the take-off tick only, px.
 pub(super) fn tap_height(tuning: &Tuning) -> f64 {
-    measure_flight(tuning, &Script::standing(1), End::Apex).apex().0
+    apex_height(tuning, &Script::standing(1))
 }
 
 /// No more holds (or presses in the air) than this are tried one by one: at rates of thousands of ticks a
@@ -261,8 +265,9 @@ fn highest_air_script(tuning: &Tuning, rise: u64) -> Script {
         air_press: Some(press),
         ..Script::standing(1)
     };
-    let height = |script: &Script| measure_flight(tuning, script, End::Apex).apex().0;
-    let landing = measure_flight(tuning, &Script::standing(rise), End::Below(0.0)).points.len() as u64;
+    let height = |script: &Script| apex_height(tuning, script);
+    let flown = measure_flight(tuning, &Script::standing(rise), End::Below(0.0));
+    let landing = flown.map_or(0, |flown| flown.points.len()) as u64;
     let highest_of = |presses: &mut dyn Iterator<Item = u64>| {
         let mut best = (3, height(&script(3)));
         for press in presses {
@@ -293,7 +298,7 @@ pub(super) fn highest_air_jump(tuning: &Tuning) -> (u64, u64) {
 /// Flies one jump and takes its numbers; none of one that is not seen to come back to the level it left: a late jump
 /// from an edge that does not get up to it again, or one that goes beyond where coordinates end.
 fn measure(kind: ArcKind, tuning: &Tuning, tile: f64, script: &Script) -> Option<JumpArc> {
-    let flown = measure_flight(tuning, script, End::Below(2.0 * tile));
+    let flown = measure_flight(tuning, script, End::Below(2.0 * tile))?;
     let (apex_height, apex_time, apex_tick) = flown.apex();
     let landing = flown.down_to(0.0)?;
     Some(JumpArc {

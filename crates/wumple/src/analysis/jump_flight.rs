@@ -4,7 +4,7 @@ use std::borrow::Cow;
 
 use serde::Serialize;
 use wumple_core::advanced::{Features, Flight, Jump, Stretch};
-use wumple_core::numbers::{AtWall, OnLanding, Steady};
+use wumple_core::numbers::{AtWall, BodyNumbers, OnLanding, Steady};
 use wumple_core::{
     Buttons, CharacterId, DVec2, Edge, Edges, Event, GridLines, Terrain, TickReport, TileProperties, Tuning, World,
 };
@@ -88,9 +88,10 @@ struct Shelf {
 
 impl Shelf {
     fn new(tuning: &Tuning, is_wall: bool) -> Shelf {
-        // A body has few tiles beside it, however large it is.
-        let body = tuning.body();
-        let fits = |tile: &f64| 16.0 * tile >= body.width.max(body.height);
+        // A body has few tiles beside it, however large it is and however far it feels.
+        let BodyNumbers { width, height, wall_probe, corner_nudge, ledge_lift, step_height } = tuning.numbers().body;
+        let most = [height, wall_probe, corner_nudge, ledge_lift, step_height].into_iter().fold(width, f64::max);
+        let fits = |tile: &f64| 16.0 * tile >= most;
         let tile = [16.0, 64.0, 256.0, 1024.0].into_iter().find(fits).unwrap_or(4096.0);
         Shelf { is_wall, tile }
     }
@@ -163,8 +164,8 @@ pub(super) fn by_hand(tuning: &Tuning) -> Cow<'_, Tuning> {
     Tuning::check(&numbers).map_or(Cow::Borrowed(tuning), Cow::Owned)
 }
 
-/// Flies a jump.
-pub(super) fn measure_flight(tuning: &Tuning, script: &Script, end: End) -> Flown {
+/// Flies a jump; none where the body is so wide that it would begin beyond where coordinates end.
+pub(super) fn measure_flight(tuning: &Tuning, script: &Script, end: End) -> Option<Flown> {
     let tuning = &*by_hand(tuning);
     let half = tuning.body().half_width();
     let step = script.run_speed * tuning.tick_seconds();
@@ -173,15 +174,13 @@ pub(super) fn measure_flight(tuning: &Tuning, script: &Script, end: End) -> Flow
     let start =
         if script.off_wall { EDGE + half } else { EDGE + half - step + if script.off_edge { SURELY } else { -SURELY } };
     let mut world = World::new(Shelf::new(tuning, script.off_wall));
-    let Ok(dab) = world.add_character(tuning.clone(), DVec2::new(start, TOP)) else {
-        return Flown { points: Vec::new(), stretches: Vec::new(), run_speed: Some(0.0) };
-    };
+    let dab = world.add_character(tuning.clone(), DVec2::new(start, TOP)).ok()?;
     world.set_velocity(dab, DVec2::new(script.run_speed, 0.0));
     let direction = Buttons { right: script.run_speed > 0.0 || script.off_wall, ..Buttons::NONE };
     for _ in 0..script.take_off_after(tuning) {
         world.tick(&[direction]);
     }
-    follow(&mut world, dab, tuning, script, direction, end)
+    Some(follow(&mut world, dab, tuning, script, direction, end))
 }
 
 /// Takes off, and notes every tick from then on.

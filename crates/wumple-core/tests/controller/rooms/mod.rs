@@ -14,6 +14,18 @@ use wumple_core::{
     Block, Buttons, DVec2, Edge, Edges, Grid, Material, Ramp, Surface, TileProperties, Tuning, TuningNumbers,
 };
 
+/// So many cases; with `TIMES=100` in the environment, a hundred times as many, for a long search.
+pub(crate) fn cases(cases: u32) -> ProptestConfig {
+    let times = std::env::var("TIMES").map_or(1, |times| times.parse().expect("TIMES is a number"));
+    let refused = 100_000 * times;
+    ProptestConfig {
+        cases: cases * times,
+        max_local_rejects: refused,
+        max_global_rejects: refused,
+        ..ProptestConfig::default()
+    }
+}
+
 pub(crate) fn edges() -> impl Strategy<Value = Edges> {
     let edge = prop::sample::select(&[Edge::Solid, Edge::Open, Edge::Deadly][..]);
     (edge.clone(), edge.clone(), edge.clone(), edge).prop_map(|(left, right, top, bottom)| Edges {

@@ -147,7 +147,7 @@ fn materials(level: &Level) -> impl Iterator<Item = Material> {
 fn heights_of(tuning: &Tuning, script: Script, deepest: f64) -> Vec<f64> {
     // On the run, so that it comes down where there is no ground.
     let script = Script { run_speed: tuning.numbers().run.top_speed, ..script };
-    let flown = measure_flight(tuning, &script, End::Below(deepest));
+    let flown = measure_flight(tuning, &script, End::Below(deepest)).expect("before the edge every body has room");
     let ticks = (LONGEST * tuning.rate()) as usize;
     flown.points.iter().take(ticks.max(2)).map(|point| point.height_px).collect()
 }

@@ -65,6 +65,9 @@ const ARC_NUMBERS: [ArcNumber; 7] = [
 const ARC_KINDS: [ArcKind; 6] =
     [ArcKind::Tap, ArcKind::Full, ArcKind::Running, ArcKind::Air, ArcKind::Ledge, ArcKind::Wall];
 
+/// Those that end where they began.
+const STRAIGHT_UP: [ArcKind; 3] = [ArcKind::Tap, ArcKind::Full, ArcKind::Air];
+
 /// What came of one tuning.
 #[derive(Clone, Debug, Default, PartialEq, Serialize)]
 pub(super) struct Measured {
@@ -79,8 +82,12 @@ impl<'a> Measure<'a> {
     ///
     /// # Errors
     ///
-    /// [`VaryError::Measure`] if there is no such number.
+    /// [`VaryError::Measure`] if there is no such number, or if it is how far a jump goes that goes straight up.
     pub fn arc(words: &str) -> Result<Measure<'a>, VaryError> {
+        if STRAIGHT_UP.iter().any(|kind| format!("{}:reach", kind.name()) == words) {
+            let remedy = "it goes straight up; \"running:reach\" is how far one on the run goes".to_owned();
+            return Err(VaryError::Measure { words: words.to_owned(), remedy });
+        }
         let all = || ARC_KINDS.iter().flat_map(|kind| ARC_NUMBERS.iter().map(move |number| (kind, number)));
         let found = all().find(|(kind, number)| format!("{}:{}", kind.name(), number.0) == words);
         found.map(|(kind, number)| Measure::Arc(ArcMeasure { kind: *kind, number })).ok_or_else(|| {
