@@ -1,7 +1,7 @@
 //! Courses: each passes its own trial, the same seed gives the same, and what cannot be says what would.
 
 use proptest::prelude::*;
-use wumple::analysis::{Course, CourseError, CourseSettings, StepKind, course};
+use wumple::analysis::{Course, CourseError, CourseSettings, ReachAnswer, ReachSettings, StepKind, course, reach};
 use wumple::units::QuantityRange;
 use wumple::{TrialFile, TuningFile, demo};
 
@@ -160,4 +160,15 @@ fn a_course_that_is_stopped_ends_with_what_it_has() {
             Err(error) => assert_eq!(error, CourseError::Stopped { steps: steps as usize }),
         }
     }
+}
+
+/// Straight towards the top of this one no way is found in ten times as many ticks: it leads from step to step.
+#[test]
+fn the_top_of_a_tall_course_is_found_also_where_it_alone_is_asked_after() {
+    let made = course(&dab(), &settings(122, "2..3.4 tiles", "-4..4 tiles"), |_| true).unwrap();
+    let mut settings = ReachSettings::default();
+    settings.only = vec!["goal".into()];
+    let report = reach(&made.level, &dab(), &settings, |_| true).unwrap();
+    let answer = &report.targets[0].answer;
+    assert!(matches!(answer, ReachAnswer::Reached { .. }), "{answer:?} after {} ticks", report.ticks_tried);
 }

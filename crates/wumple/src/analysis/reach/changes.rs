@@ -120,7 +120,7 @@ impl Changes<'_> {
             shortens: false,
             ..self.settings.clone()
         };
-        let answers = answers(level, tuning, std::slice::from_ref(target), &settings, goes_on);
+        let answers = answers(level, tuning, std::slice::from_ref(target), Vec::new(), &settings, goes_on);
         answers.is_ok_and(|(rows, _)| matches!(rows[0].answer, ReachAnswer::Reached { .. }))
     }
 

@@ -164,8 +164,8 @@ fn reach_told(
     settings: &ReachSettings,
     goes_on: GoesOn<'_>,
 ) -> Result<ReachReport, ReachError> {
-    let chosen = chosen(targets(level, &tuning.tuning), &settings.only)?;
-    let (mut rows, ticks_tried) = answers(level, tuning, &chosen, settings, goes_on)?;
+    let (chosen, others) = chosen(targets(level, &tuning.tuning), &settings.only)?;
+    let (mut rows, ticks_tried) = answers(level, tuning, &chosen, others, settings, goes_on)?;
     if settings.changes {
         let changes = Changes { level, tuning, settings };
         for (target, row) in chosen.iter().zip(&mut rows) {
@@ -187,8 +187,8 @@ fn reach_told(
 /// No more names are told where one is not known.
 const MOST_LISTED: usize = 40;
 
-/// What is asked after, of all that is there.
-fn chosen(mut targets: Vec<Target>, only: &[String]) -> Result<Vec<Target>, ReachError> {
+/// What is asked after, of all that is there, and the rest.
+fn chosen(targets: Vec<Target>, only: &[String]) -> Result<(Vec<Target>, Vec<Target>), ReachError> {
     for word in only {
         if !targets.iter().any(|target| is_of_word(&target.name, word)) {
             let names = || targets.iter().map(|target| target.name.as_str());
@@ -201,26 +201,32 @@ fn chosen(mut targets: Vec<Target>, only: &[String]) -> Result<Vec<Target>, Reac
             return Err(ReachError::UnknownTarget { word: word.clone(), remedy });
         }
     }
-    targets.retain(|target| only.is_empty() || only.iter().any(|word| is_of_word(&target.name, word)));
-    Ok(targets)
+    let is_asked = |target: &Target| only.is_empty() || only.iter().any(|word| is_of_word(&target.name, word));
+    Ok(targets.into_iter().partition(is_asked))
 }
 
-/// An answer for each target, and how many ticks were tried.
+/// An answer for each target, and how many ticks were tried. A way may lead by the others.
 fn answers(
     level: &Level,
     tuning: &TuningFile,
     targets: &[Target],
+    others: Vec<Target>,
     settings: &ReachSettings,
     goes_on: GoesOn<'_>,
 ) -> Result<(Vec<Reach>, u64), ReachError> {
     let start = settings.from.unwrap_or_else(|| level.spawn());
     let run = Run::start(level, &tuning.tuning, start).map_err(ReachError::NoRoom)?;
-    let relaxed = Relaxed::of(level, &tuning.tuning, start, targets);
     let deadly = Deadly::of(level, &tuning.tuning);
-    let why_not = |(at, target)| relaxed.why_not(at).or_else(|| deadly.why_not(target));
-    let reasons: Vec<Option<String>> = targets.iter().enumerate().map(why_not).collect();
-    let open: Vec<bool> = reasons.iter().map(|reason| settings.tries_all || reason.is_none()).collect();
-    let found = search(&run, targets, &open, settings.most_ticks, goes_on);
+    let why_not = |targets: &[Target]| -> Vec<Option<String>> {
+        let relaxed = Relaxed::of(level, &tuning.tuning, start, targets);
+        let of = |(at, target)| relaxed.why_not(at).or_else(|| deadly.why_not(target));
+        targets.iter().enumerate().map(of).collect()
+    };
+    let reasons = why_not(targets);
+    let open = reasons.iter().map(|reason| settings.tries_all || reason.is_none()).collect();
+    let all = [targets, &others].concat();
+    let open_others = || why_not(&others).iter().map(Option::is_none).collect();
+    let found = search(&run, &all, open, open_others, settings.most_ticks, goes_on);
     let wanted = Wanted::of(targets);
     let shortened = |(index, way): (usize, Option<Way>)| {
         let way = way?;

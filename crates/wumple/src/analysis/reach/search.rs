@@ -3,7 +3,8 @@
 //! Each choice of buttons is held for a few ticks. Of the states that are alike (place, speeds, what it does, what of its jumps is left, where platforms
 //! near it are, what of the round is had) one is kept. Those in parts of the level that were seen least, and near what is not found yet, go on
 //! first. Walks and leaps are tried first, which find most, then other whole moves, then it is looked roughly, then exactly, each time from wherever
-//! somebody stood and not longer than something is left to be found, and is found. The choices of several states are
+//! somebody stood and not longer than something is left to be found, and is found. Where whole moves straight towards what is asked after do not
+//! find it, they go after everything else that can be come to, too: the way may lead round by that. The choices of several states are
 //! played on all cores and put together in one order, so that the same input gives the same output.
 
 use std::cmp::Reverse;
@@ -128,19 +129,29 @@ pub(super) struct Found {
     pub(super) ticks: u64,
 }
 
-/// Looks for ways to all targets that are `open`, until `most` ticks were tried. `goes_on` is asked now and then.
-pub(super) fn search(start: &Run<'_>, targets: &[Target], open: &[bool], most: u64, goes_on: GoesOn<'_>) -> Found {
+/// Looks for ways to the first targets, those that are `open`, until `most` ticks were tried. The way may lead by the others, of which `others` says
+/// which are open, if it comes to that. `goes_on` is asked now and then.
+pub(super) fn search(
+    start: &Run<'_>,
+    targets: &[Target],
+    open: Vec<bool>,
+    others: impl FnOnce() -> Vec<bool>,
+    most: u64,
+    goes_on: GoesOn<'_>,
+) -> Found {
+    let asked = open.len();
     let tuning = start.playing.character().tuning().clone();
     let mut search = Search {
         start,
         wanted: Wanted::of(targets),
         places: targets.iter().map(|target| target.spot.middle_box(tuning.body())).collect(),
+        asked,
+        asked_left: open.iter().filter(|is_open| **is_open).count(),
         open,
         ways: Choices::of(start, &tuning),
         tile: start.playing.world.terrain().grid_lines().spacing(),
         tuning,
         found: vec![None; targets.len()],
-        left: open.iter().filter(|is_open| **is_open).count(),
         tree: Tree::from_start(),
         away: Vec::new(),
         ticks: 0,
@@ -148,11 +159,21 @@ pub(super) fn search(start: &Run<'_>, targets: &[Target], open: &[bool], most: u
     };
     let mut stood = vec![Stood { node: 0, saved: start.save(), feet: start.feet() }];
     // Without a jump there is little to a move.
-    let moves = [BY_WALKS_AND_LEAPS, BY_WALKS_AND_LEAPS_CLOSER, BY_STRIDES].into_iter().filter(|_| search.ways.jumps);
-    let details: Vec<Detail> = moves.chain([ROUGHLY, EXACTLY]).collect();
-    for detail in &details {
-        stood = search.pass(detail, stood, goes_on);
+    let moves: &[Detail] =
+        if search.ways.jumps { &[BY_WALKS_AND_LEAPS, BY_WALKS_AND_LEAPS_CLOSER, BY_STRIDES] } else { &[] };
+    let mut pass =
+        |search: &mut Search<'_, '_>, detail| stood = search.pass(detail, std::mem::take(&mut stood), goes_on);
+    moves.iter().for_each(|detail| pass(&mut search, detail));
+    if asked < targets.len() && search.asked_left > 0 && !moves.is_empty() {
+        search.open.extend(others());
+        // Half of what is left is left for looking closer.
+        search.most = search.ticks.midpoint(most);
+        moves.iter().for_each(|detail| pass(&mut search, detail));
+        search.open.truncate(asked);
+        search.most = most;
     }
+    [ROUGHLY, EXACTLY].iter().for_each(|detail| pass(&mut search, detail));
+    search.found[asked..].fill(None);
     Found { ways: search.tree.run_again(start, &search.wanted, &search.found), ticks: search.ticks }
 }
 
@@ -161,13 +182,15 @@ struct Search<'a, 'l> {
     wanted: Wanted<'a>,
     /// By target: where the middle of the hitbox is there.
     places: Vec<Hitbox>,
-    open: &'a [bool],
+    /// Those that are gone after; targets beyond them are not.
+    open: Vec<bool>,
     ways: Choices,
     tile: f64,
     tuning: Tuning,
     found: Vec<Option<Last>>,
-    /// How many of those that are open are not found.
-    left: usize,
+    /// So many of the first targets are asked after; how many of those that are open are not found.
+    asked: usize,
+    asked_left: usize,
     tree: Tree,
     /// By tile: how far it is to what is not found yet; now and then worked out anew.
     away: Vec<u16>,
@@ -188,7 +211,7 @@ impl Search<'_, '_> {
         let mut batches = 0u32;
         let first = self.tree.len();
         self.away = self.distances();
-        let mut away_from = self.left;
+        let mut away_from = self.left();
         let mut run = self.start.clone();
         for Stood { node, saved, feet } in &stood {
             run.go_back(saved);
@@ -201,9 +224,12 @@ impl Search<'_, '_> {
             }
         }
         // How much was left when something was found last, and when it was.
-        let (mut left, mut found_at) = (self.left, self.ticks);
+        let (mut left, mut found_at) = (away_from, self.ticks);
         let most = |left: usize| detail.most.saturating_add(detail.most_each * left as u64);
-        while self.left > 0 && self.ticks < self.most.min(found_at.saturating_add(most(left))) && goes_on(self.ticks) {
+        while self.asked_left > 0
+            && self.ticks < self.most.min(found_at.saturating_add(most(left)))
+            && goes_on(self.ticks)
+        {
             let batch: Vec<(u32, SavedPlaying)> = std::iter::from_fn(|| queue.pop())
                 .filter_map(|Reverse((_, node))| Some((node, states.remove(&node)?)))
                 .take(BATCH)
@@ -211,8 +237,8 @@ impl Search<'_, '_> {
             if batch.is_empty() {
                 break;
             }
-            if batches % DISTANCES_EVERY == DISTANCES_EVERY - 1 && self.left < away_from {
-                (self.away, away_from) = (self.distances(), self.left);
+            if batches % DISTANCES_EVERY == DISTANCES_EVERY - 1 && left < away_from {
+                (self.away, away_from) = (self.distances(), left);
             }
             batches += 1;
             let player = Player { search: self, scale: &scale, keys: &keys, step, detail };
@@ -242,8 +268,8 @@ impl Search<'_, '_> {
                     queue.push(Reverse((*visits + away * TILE_AWAY, node)));
                 }
             }
-            if self.left < left {
-                (left, found_at) = (self.left, self.ticks);
+            if self.left() < left {
+                (left, found_at) = (self.left(), self.ticks);
             }
         }
         stood
@@ -255,7 +281,7 @@ impl Search<'_, '_> {
         for (held, ticks) in all.parts().iter().copied() {
             for (target, at) in found.iter().filter(|(_, at)| (before + 1..=before + ticks).contains(at)) {
                 self.found[*target] = Some(Last { from, held, ticks: at - before });
-                self.left -= usize::from(self.open[*target]);
+                self.asked_left -= usize::from(*target < self.asked && self.open[*target]);
             }
             from = self.tree.add(from, held, ticks, leap);
             before += ticks;
@@ -263,12 +289,17 @@ impl Search<'_, '_> {
         from
     }
 
+    /// How many of those that are open are not found.
+    fn left(&self) -> usize {
+        self.open.iter().zip(&self.found).filter(|(is_open, found)| **is_open && found.is_none()).count()
+    }
+
     /// By tile: how many tiles it is away from what is open and not found, across and down.
     fn distances(&self) -> Vec<u16> {
         let grid = self.start.playing.world.terrain();
         let (columns, rows) = (grid.columns(), grid.rows());
         let mut away = vec![u16::MAX; (columns * rows) as usize];
-        let open = self.places.iter().zip(self.open).zip(&self.found);
+        let open = self.places.iter().zip(&self.open).zip(&self.found);
         for ((place, _), _) in open.filter(|((_, is_open), found)| **is_open && found.is_none()) {
             let along = |px: f64, count: i32| ((px / self.tile).floor() as i32).clamp(0, count - 1);
             for row in along(place.top, rows)..=along(place.bottom, rows) {
