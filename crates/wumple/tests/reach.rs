@@ -492,3 +492,23 @@ fn a_far_longer_search_hardly_finds_more() {
     let share = 1.0 - f64::from(missed) / f64::from(reached);
     assert!(reached > 40 && share >= least, "{missed} of {reached} missed");
 }
+
+/// Who is so fast that a jump on the run ends where coordinates do may come to all there is: nothing is called out of reach.
+#[test]
+fn who_runs_as_fast_as_can_be_is_answered_too() {
+    let level = gap(3);
+    for rate in [1, 60] {
+        for air_jumps in [0, 2] {
+            let text = format!(
+                "[tick]\nrate = {rate}\n[body]\nwidth = 10\nheight = 20\n[run]\ntop_speed = 900000\n\
+                 [jump]\nspeed = 300\ngravity = 900\nair_jumps = {air_jumps}\n"
+            );
+            let report = reach(&level, &TuningFile::parse("t", &text).unwrap(), &ReachSettings::default(), |_| true);
+            let targets = report.unwrap().targets;
+            assert!(
+                targets.iter().all(|of| !matches!(of.answer, ReachAnswer::OutOfReach { .. })),
+                "{rate} {air_jumps}"
+            );
+        }
+    }
+}

@@ -164,7 +164,7 @@ pub(super) fn by_hand(tuning: &Tuning) -> Cow<'_, Tuning> {
     Tuning::check(&numbers).map_or(Cow::Borrowed(tuning), Cow::Owned)
 }
 
-/// Flies a jump; none where the body is so wide that it would begin beyond where coordinates end.
+/// Flies a jump; none of a body so wide, or so fast, that it would begin beyond where coordinates end.
 pub(super) fn measure_flight(tuning: &Tuning, script: &Script, end: End) -> Option<Flown> {
     let tuning = &*by_hand(tuning);
     let half = tuning.body().half_width();

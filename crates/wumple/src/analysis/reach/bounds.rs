@@ -32,7 +32,8 @@ pub(super) struct AirBounds {
 }
 
 impl AirBounds {
-    /// None for who flies, or moves all four ways: there is no last support.
+    /// None for who flies, or moves all four ways: there is no last support. None for who is so fast, or so wide, that a jump on the run ends
+    /// where coordinates do: how high it would come is not seen.
     pub(super) fn of(level: &Level, tuning: &Tuning) -> Option<AirBounds> {
         let numbers = tuning.numbers();
         if numbers.flight.is_some() || numbers.four_way.is_some() {
@@ -44,7 +45,7 @@ impl AirBounds {
         let is_endless = air_jumps > MOST_AIR_JUMPS;
         let launch = launched(level, tuning)?;
         let (mut heights, highest) = match &launch {
-            Some(launch) => (heights_of(launch, Script::standing(u64::MAX), deepest), launch.full_jump().1),
+            Some(launch) => (heights_of(launch, Script::standing(u64::MAX), deepest)?, launch.full_jump().1),
             None => (fallen(tuning, deepest), 0.0),
         };
         let wall_coyote = numbers.wall.as_ref().map_or(0.0, |wall| wall.coyote_time) * tuning.rate();
@@ -59,7 +60,7 @@ impl AirBounds {
         if air_jumps > 0 && !is_endless {
             let (held, press) = highest_air_jump(tuning);
             let script = Script { air_press: Some(press), ..Script::standing(held) };
-            let whole = heights_of(tuning, script, 2.0 * deepest);
+            let whole = heights_of(tuning, script, 2.0 * deepest)?;
             let before = whole[press as usize - 1];
             let once_more: Vec<f64> = whole[press as usize - 1..].iter().map(|height| height - before).collect();
             (0..air_jumps).for_each(|_| heights = joined(&heights, &once_more));
@@ -143,13 +144,15 @@ fn materials(level: &Level) -> impl Iterator<Item = Material> {
     tiles.chain(blocks).chain(platforms)
 }
 
-/// The heights of a jump from tick to tick, px, its start the first.
-fn heights_of(tuning: &Tuning, script: Script, deepest: f64) -> Vec<f64> {
+/// The heights of a jump from tick to tick, px, its start the first. None if it is not followed back to where it began.
+fn heights_of(tuning: &Tuning, script: Script, deepest: f64) -> Option<Vec<f64>> {
     // On the run, so that it comes down where there is no ground.
     let script = Script { run_speed: tuning.numbers().run.top_speed, ..script };
-    let flown = measure_flight(tuning, &script, End::Below(deepest)).expect("before the edge every body has room");
-    let ticks = (LONGEST * tuning.rate()) as usize;
-    flown.points.iter().take(ticks.max(2)).map(|point| point.height_px).collect()
+    let flown = measure_flight(tuning, &script, End::Below(deepest))?;
+    let ticks = ((LONGEST * tuning.rate()) as usize).max(2);
+    let heights: Vec<f64> = flown.points.iter().take(ticks).map(|point| point.height_px).collect();
+    let is_whole = heights.len() == ticks || heights.last().is_some_and(|last| *last <= ROUNDING);
+    is_whole.then_some(heights)
 }
 
 /// The heights of a fall from rest.
